@@ -1,0 +1,16 @@
+import node from "@astrojs/node";
+import react from "@astrojs/react";
+import tailwindcss from "@tailwindcss/vite";
+import { defineConfig } from "astro/config";
+
+export default defineConfig({
+  output: "static",
+  adapter: node({ mode: "standalone" }),
+  integrations: [react()],
+  devToolbar: { enabled: false },
+  vite: {
+    plugins: [tailwindcss()],
+    worker: { format: "es" },
+    build: { target: "es2022" },
+  },
+});

@@ -1,0 +1,2 @@
+export { type Curve, toAngleDeg, toSetPoint } from "./curve";
+export { bestLine, lineThrough, type MeasuredPoint } from "./line";

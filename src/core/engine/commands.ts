@@ -1,0 +1,20 @@
+/**
+ * Whatever moves a servo reaches the engine as one of these; there is no other way in.
+ * Joints, sources, poses and routines are named by id. Targets are degrees, or spin for a continuous servo.
+ */
+export type Command =
+  /** Send a signal so that the joint resists, from where it was last driven to (or home, the first time). */
+  | { readonly kind: "hold"; readonly jointId: string }
+  /** Send no signal: the joint goes limp. */
+  | { readonly kind: "release"; readonly jointId: string }
+  | { readonly kind: "holdAll" }
+  | { readonly kind: "releaseAll" }
+  | { readonly kind: "target"; readonly jointId: string; readonly target: number }
+  /** A target given as a set point (µs or ticks), for the one at the bench who does not trust the angles yet. */
+  | { readonly kind: "setPoint"; readonly jointId: string; readonly setPoint: number }
+  | { readonly kind: "home"; readonly jointId: string }
+  | { readonly kind: "source"; readonly sourceId: string; readonly value: number }
+  | { readonly kind: "goToPose"; readonly poseId: string; readonly moveMs: number }
+  | { readonly kind: "play"; readonly routineId: string }
+  /** Ends what plays; its joints stay where they are, held. */
+  | { readonly kind: "stop" };

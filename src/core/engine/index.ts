@@ -1,0 +1,14 @@
+export type { BoardOutput } from "./boardOutput";
+export type { Command } from "./commands";
+export { Engine } from "./engine";
+export {
+  type HeadField,
+  head,
+  headOf,
+  type JointField,
+  jointOf,
+  owner,
+  setJoint,
+  snapshotLength,
+  sourceOf,
+} from "./snapshot";

@@ -1,0 +1,62 @@
+/**
+ * The live state of the bench as one flat array of numbers, so that it crosses from the worker to the views
+ * without a copy and is read without an allocation: a head, then a stride per joint, then one number per source.
+ * Joints and sources stand in the order of the project; `revision` says of which project.
+ */
+export const head = {
+  /** Counts the documents handed to the engine; a snapshot of another document must not be read. */
+  revision: 0,
+  ticks: 1,
+  /** How much later than planned the last tick came, in ms. */
+  lateMs: 2,
+  /** How late 99 of 100 of the last 500 ticks stayed under, in ms. */
+  late99Ms: 3,
+  /** Frames that were left out because the bench was held up; they are never sent afterwards. */
+  missedFrames: 4,
+  /** Place of the playing routine in the project; see `noRoutine` and `poseMove`. */
+  routineIndex: 5,
+  moveIndex: 6,
+  elapsedMs: 7,
+  rounds: 8,
+} as const;
+const headLength = 9;
+
+export const perJoint = {
+  /** 1 while the joint is held, 0 while it is released. */
+  isHeld: 0,
+  /** Who has the joint; see `owner`. */
+  owner: 1,
+  /** What was last asked for. */
+  wish: 2,
+  /** The target that left the gate. */
+  target: 3,
+  register: 4,
+  /** The set point the board makes of the register; NaN is no signal. */
+  setPoint: 5,
+  /** Where the joint really stands, as seen on the simulated servo; NaN where nobody can tell. */
+  actual: 6,
+  heldBack: 7,
+  /** 1 while the servo pushes against an end stop. */
+  isStalled: 8,
+} as const;
+const jointStride = 9;
+
+/** Who has a joint. A lead is `owner.lead` plus its place in the project. */
+export const owner = { nobody: 0, hand: 1, routine: 2, lead: 3 } as const;
+
+export type HeadField = keyof typeof head;
+export type JointField = keyof typeof perJoint;
+
+export const snapshotLength = (joints: number, sources: number): number => headLength + joints * jointStride + sources;
+export const headOf = (snapshot: Float64Array, field: HeadField): number => snapshot[head[field]] as number;
+export const jointOf = (snapshot: Float64Array, joint: number, field: JointField): number =>
+  snapshot[headLength + joint * jointStride + perJoint[field]] as number;
+export const setJoint = (snapshot: Float64Array, joint: number, field: JointField, value: number): void => {
+  snapshot[headLength + joint * jointStride + perJoint[field]] = value;
+};
+/** The value of a source; NaN until it has been touched. */
+export const sourceOf = (snapshot: Float64Array, joints: number, source: number): number =>
+  snapshot[headLength + joints * jointStride + source] as number;
+export const setSource = (snapshot: Float64Array, joints: number, source: number, value: number): void => {
+  snapshot[headLength + joints * jointStride + source] = value;
+};

@@ -1,0 +1,1 @@
+export { projectFormat, readProject, readProjectFile, writeProjectFile } from "./projectFile";

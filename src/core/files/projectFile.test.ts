@@ -1,0 +1,72 @@
+import { demoProject, type Project, setTravel } from "@core/project";
+import fc from "fast-check";
+import { expect, test } from "vitest";
+import { readProjectFile, writeProjectFile } from ".";
+
+// biome-ignore lint/suspicious/noExplicitAny: a file that is about to be damaged has no type.
+type Loose = any;
+
+const demo = demoProject();
+const altered = (change: (project: Loose) => void) => {
+  const file = JSON.parse(writeProjectFile(demo));
+  change(file.project);
+  return JSON.stringify(file);
+};
+const refusal = (text: string) => {
+  const read = readProjectFile(text);
+  return read.ok ? "it was read" : read.problem;
+};
+
+test("what is exported is imported the same", () => {
+  expect(readProjectFile(writeProjectFile(demo))).toEqual({ ok: true, value: demo });
+});
+
+test("whatever the numbers and names, export then import is the identity", () => {
+  const double = fc.double({ min: -1e6, max: 1e6, noNaN: true });
+  fc.assert(
+    fc.property(fc.string({ minLength: 1, maxLength: 60 }), double, double, (name, low, span) => {
+      const edited = setTravel("neck-turn", low, low + Math.abs(span) + 1).apply(demo);
+      if (!edited.ok || !name.trim()) return;
+      const project: Project = { ...edited.value, name: name.trim() };
+      expect(readProjectFile(writeProjectFile(project))).toEqual({
+        ok: true,
+        value: JSON.parse(JSON.stringify(project)),
+      });
+    }),
+  );
+});
+
+test("a file that was cut short says at which line", () => {
+  const text = writeProjectFile(demo);
+  expect(refusal(text.slice(0, text.length / 2))).toMatch(/breaks off at line \d{2,}, character \d+/);
+  expect(refusal("")).toContain("line 1");
+});
+
+test("another program's JSON is not a project", () => {
+  expect(refusal("[1, 2, 3]")).toContain("not a Vantel project");
+  expect(refusal('{"format": "something-else", "version": 1}')).toContain("not a Vantel project");
+});
+
+test("a file of a newer version asks for a newer Vantel", () => {
+  expect(refusal(writeProjectFile(demo).replace('"version": 1', '"version": 99'))).toContain("version 99");
+});
+
+test.each<[string, (project: Loose) => void, string]>([
+  ["a text where a number belongs", (p) => (p.joints[3].axis.travel.low = "far"), "joints → 3 → axis → travel → low"],
+  ["limits the wrong way round", (p) => (p.joints[0].axis.travel = { low: 9, high: -9 }), "low end must be below"],
+  ["a home outside the limits", (p) => (p.joints[0].axis.homeDeg = 500), "home lies outside"],
+  ["a missing list", (p) => delete p.poses, "poses"],
+  ["a field nobody knows", (p) => (p.boards[0].colour = "green"), "colour"],
+  ["a joint without its card", (p) => p.cards.splice(0, 1), "there is no card “card-neck-turn”"],
+  ["two joints on one channel", (p) => (p.joints[1].channel = 0), "already has Neck turn"],
+  ["an id used twice", (p) => (p.poses[1].id = p.poses[0].id), "used twice"],
+  ["a move to a pose that is gone", (p) => p.poses.splice(3, 1), "no such pose"],
+  ["a calibration with one angle twice", (p) => (p.cards[1].calibrations[0].points[1].angleDeg = 60), "1° apart"],
+  ["a hobby servo on the bus", (p) => (p.joints[0].boardId = "ivy"), "cannot be wired to Ivy"],
+])("%s is refused with its place", (_name, change, says) => {
+  expect(refusal(altered(change))).toContain(says);
+});
+
+test("arbitrary text never throws", () => {
+  fc.assert(fc.property(fc.oneof(fc.string(), fc.json()), (text) => !readProjectFile(text).ok));
+});

@@ -1,0 +1,95 @@
+import type { Range } from "@core/project";
+import type { JointMap } from "@core/rig";
+import { registerWithin, type SignalMaker } from "@core/signal";
+
+/** Why the gate let something other than the wish through. The numbers travel in the live snapshot. */
+export const heldBack = {
+  nothing: 0,
+  travelLow: 1,
+  travelHigh: 2,
+  window: 3,
+  speed: 4,
+  notANumber: 5,
+  noSignal: 6,
+} as const;
+export type HeldBack = (typeof heldBack)[keyof typeof heldBack];
+
+/** What the gate says about each reason, to follow the name of a joint. */
+export const heldBackWords: Readonly<Record<HeldBack, string>> = {
+  [heldBack.nothing]: "",
+  [heldBack.travelLow]: "held at its lower travel limit",
+  [heldBack.travelHigh]: "held at its upper travel limit",
+  [heldBack.window]: "held at the edge of its servo’s hard window",
+  [heldBack.speed]: "slowed to its speed limit",
+  [heldBack.notANumber]: "kept in place: what was asked is not a number",
+  [heldBack.noSignal]: "not driven: its board can make no signal inside the hard window",
+};
+
+/** What one joint may do. Made once when the document changes. */
+export interface GateLimits {
+  readonly map: JointMap;
+  readonly maker: SignalMaker;
+  /** The card's hard window, in set points. */
+  readonly window: Range;
+}
+
+/** What left the gate for one joint at the last tick. */
+export interface GatePassage {
+  /** The target that was let through; where the next step starts from. */
+  target: number;
+  /** What goes to the board; NaN is no signal. */
+  register: number;
+  /** The set point the board makes of the register; NaN is no signal. */
+  setPoint: number;
+  heldBack: HeldBack;
+}
+
+/**
+ * The last stage before any output. Lets one joint's wish through as far as it is safe, and writes what left into
+ * `passage`, whose `target` on entry is where the joint stands.
+ *
+ * - A wish that is not a number changes nothing.
+ * - The target stays within the travel limits. If the limits were drawn in around a joint that stands outside them,
+ *   it comes in at its speed limit and never goes further out.
+ * - No step is faster than the joint's speed limit.
+ * - The signal, after the board's own rounding, stays inside the hard window: this one knows no exception.
+ */
+export function passGate(limits: GateLimits, wish: number, dtMs: number, passage: GatePassage): void {
+  const { map, maker, window } = limits;
+  let reason: HeldBack = heldBack.nothing;
+  let target = wish;
+  if (!Number.isFinite(wish)) {
+    target = passage.target;
+    reason = heldBack.notANumber;
+  }
+  if (target < map.lowTarget) {
+    target = map.lowTarget;
+    reason = heldBack.travelLow;
+  } else if (target > map.highTarget) {
+    target = map.highTarget;
+    reason = heldBack.travelHigh;
+  }
+  const largestStep = (map.fastestPerS * dtMs) / 1000;
+  const step = target - passage.target;
+  if (Math.abs(step) > largestStep) {
+    target = passage.target + Math.sign(step) * largestStep;
+    reason ||= heldBack.speed;
+  }
+  let setPoint = map.toSetPoint(target);
+  if (setPoint < window.low || setPoint > window.high) {
+    setPoint = setPoint < window.low ? window.low : window.high;
+    target = map.toTarget(setPoint);
+    reason = heldBack.window;
+  }
+  const register = registerWithin(maker, setPoint, window.low, window.high);
+  if (Number.isNaN(register)) {
+    passage.register = Number.NaN;
+    passage.setPoint = Number.NaN;
+    passage.heldBack = heldBack.noSignal;
+    return;
+  }
+  passage.target = target;
+  passage.register = register;
+  passage.setPoint = maker.toSetPoint(register);
+  passage.heldBack = reason;
+}

@@ -1,0 +1,81 @@
+import fc from "fast-check";
+import { expect, test } from "vitest";
+import { crc8, isAfter, LineReader, LineWriter, nextSequence, type ReadLine, readBoardLine, readHostLine } from ".";
+
+const bytesOf = (text: string) => new TextEncoder().encode(text);
+const textOf = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
+
+function linesIn(...pieces: Uint8Array[]): ReadLine[] {
+  const reader = new LineReader();
+  const lines: ReadLine[] = [];
+  for (const piece of pieces) reader.read(piece, (line) => lines.push(line));
+  return lines;
+}
+
+test("the catalogue's check: “123456789” is F4", () => {
+  expect(crc8(bytesOf("123456789"))).toBe(0xf4);
+});
+
+test("a frame of two channels, as a person would type it", () => {
+  const line = new LineWriter().begin("S ").number(42).text(" ").number(0).text(":").number(307).end();
+  expect(textOf(line)).toBe("S 42 0:307#C7\n");
+  expect(linesIn(line)).toEqual([{ kind: "body", body: "S 42 0:307" }]);
+});
+
+test("numbers are written out in full", () => {
+  for (const value of [0, 7, 10, 99, 100, 4095, 65_535, 20_000_000])
+    expect(textOf(new LineWriter().begin("V ").number(value).end())).toMatch(new RegExp(`^V ${value}#`));
+});
+
+test("a flipped bit, a missing check and an endless line are not believed, and the next line is", () => {
+  const good = new LineWriter().begin("A 7").end().slice();
+  const flipped = good.slice();
+  flipped[2] = (flipped[2] as number) ^ 1;
+  expect(linesIn(flipped, good).map((line) => line.kind)).toEqual(["bad", "body"]);
+  expect(linesIn(bytesOf("A 7\n"), good).map((line) => line.kind)).toEqual(["bad", "body"]);
+  expect(linesIn(bytesOf(`${"x".repeat(5000)}\n`), good).map((line) => line.kind)).toEqual(["bad", "body"]);
+});
+
+test("lines are found however the bytes are cut", () => {
+  const lines = ["V 1", "S 1 0:307", "R 2"].map((body) => new LineWriter().begin(body).end().slice());
+  const all = Uint8Array.from(lines.flatMap((line) => [...line]));
+  fc.assert(
+    fc.property(fc.array(fc.nat({ max: all.length }), { maxLength: 6 }), (cuts) => {
+      const edges = [0, ...cuts.sort((a, b) => a - b), all.length];
+      const pieces = edges.slice(1).map((edge, at) => all.slice(edges[at], edge));
+      expect(linesIn(...pieces)).toHaveLength(3);
+    }),
+  );
+});
+
+test("arbitrary bytes never throw, in either direction", () => {
+  fc.assert(
+    fc.property(fc.uint8Array({ maxLength: 200 }), fc.string(), (bytes, body) => {
+      linesIn(bytes, bytesOf("\n"));
+      readHostLine(body);
+      readBoardLine(body);
+    }),
+  );
+});
+
+test.each([
+  "S",
+  "S 0 1:2",
+  "S 5 1",
+  "S 5 1:2:3",
+  "S 5 a:2",
+  "S 5  1:2",
+  "R 1 2",
+  "W 1 500",
+  "W 1 500 dance",
+  "X 1",
+  "",
+])("“%s” is not of the protocol", (body) => expect(readHostLine(body)).toBeNull());
+
+test("sequence numbers turn over from 65 535 to 1, and old ones are known as old", () => {
+  expect(nextSequence(65_535)).toBe(1);
+  expect(isAfter(1, 65_535)).toBe(true);
+  expect(isAfter(65_535, 1)).toBe(false);
+  expect(isAfter(8, 7)).toBe(true);
+  expect(isAfter(7, 7)).toBe(false);
+});

@@ -1,0 +1,56 @@
+import { crc8 } from "./crc8";
+import { longestLine } from "./lineWriter";
+
+/** What one line turned out to be: its body, or the reason why it is not believed. */
+export type ReadLine =
+  | { readonly kind: "body"; readonly body: string }
+  | { readonly kind: "bad"; readonly reason: "check" | "form" };
+
+const newline = 0x0a;
+const carriageReturn = 0x0d;
+const hash = 0x23;
+
+/**
+ * Cuts a stream of bytes, arriving in pieces of any size, into lines and believes only those whose check value is
+ * right. Noise costs the line it falls in and no other; a line without an end is dropped once it is too long.
+ */
+export class LineReader {
+  readonly #bytes = new Uint8Array(longestLine);
+  #length = 0;
+  #isTooLong = false;
+
+  /** Takes in bytes and calls `onLine` once for every line that ends in them. Empty lines are passed over. */
+  read(bytes: Uint8Array, onLine: (line: ReadLine) => void): void {
+    for (const byte of bytes) {
+      if (byte === newline) {
+        if (this.#isTooLong) onLine({ kind: "bad", reason: "form" });
+        else if (this.#length > 0) onLine(lineIn(this.#bytes, this.#length));
+        this.#length = 0;
+        this.#isTooLong = false;
+      } else if (byte !== carriageReturn) {
+        if (this.#length < longestLine) this.#bytes[this.#length++] = byte;
+        else this.#isTooLong = true;
+      }
+    }
+  }
+}
+
+function lineIn(bytes: Uint8Array, length: number): ReadLine {
+  if (length < 4 || bytes[length - 3] !== hash) return { kind: "bad", reason: "form" };
+  const stated = hexOf(bytes[length - 2] as number) * 16 + hexOf(bytes[length - 1] as number);
+  if (stated !== crc8(bytes, 0, length - 3)) return { kind: "bad", reason: "check" };
+  let body = "";
+  for (let at = 0; at < length - 3; at += 1) {
+    const byte = bytes[at] as number;
+    if (byte < 0x20 || byte > 0x7e) return { kind: "bad", reason: "form" };
+    body += String.fromCharCode(byte);
+  }
+  return { kind: "body", body };
+}
+
+/** The worth of a hexadecimal digit; NaN for any other character, which then equals no check value. */
+function hexOf(byte: number): number {
+  if (byte >= 0x30 && byte <= 0x39) return byte - 0x30;
+  if (byte >= 0x41 && byte <= 0x46) return byte - 0x37;
+  return Number.NaN;
+}

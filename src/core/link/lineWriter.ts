@@ -1,0 +1,53 @@
+import { crc8Next } from "./crc8";
+
+/** The longest line of the protocol, its end included. */
+export const longestLine = 1024;
+
+const newline = 0x0a;
+const hash = 0x23;
+const digitOf = (value: number) => (value < 10 ? 0x30 + value : 0x37 + value);
+
+/**
+ * Writes one line of the link protocol into a buffer of its own: body, `#`, check value, end of line.
+ * Made for the hot path: a line costs no allocation. The bytes given are valid until the next line is begun.
+ */
+export class LineWriter {
+  readonly #bytes = new Uint8Array(longestLine);
+  #length = 0;
+  #crc = 0;
+
+  begin(verb: string): this {
+    this.#length = 0;
+    this.#crc = 0;
+    return this.text(verb);
+  }
+
+  text(ascii: string): this {
+    for (let at = 0; at < ascii.length; at += 1) this.#put(ascii.charCodeAt(at));
+    return this;
+  }
+
+  /** A whole number of at least 0, in decimal. */
+  number(value: number): this {
+    let power = 1;
+    while (power * 10 <= value) power *= 10;
+    for (; power >= 1; power /= 10) this.#put(digitOf(Math.floor(value / power) % 10));
+    return this;
+  }
+
+  /** The whole line as bytes. A line that grew too long is a bug of the caller. */
+  end(): Uint8Array {
+    if (this.#length > longestLine - 4) throw new Error("A line of the link is longer than the protocol allows.");
+    const crc = this.#crc;
+    this.#bytes[this.#length++] = hash;
+    this.#bytes[this.#length++] = digitOf(crc >> 4);
+    this.#bytes[this.#length++] = digitOf(crc & 15);
+    this.#bytes[this.#length++] = newline;
+    return this.#bytes.subarray(0, this.#length);
+  }
+
+  #put(byte: number): void {
+    this.#bytes[this.#length++] = byte;
+    this.#crc = crc8Next(this.#crc, byte);
+  }
+}

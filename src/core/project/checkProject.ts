@@ -1,0 +1,114 @@
+import { bestLine } from "@core/calibrate";
+import { ok, problem, type Result } from "@core/result";
+import type { Project } from "./project";
+
+/**
+ * What the schema alone cannot say: ids are used once, references lead somewhere, and a joint fits its servo.
+ * Gives the project back, or a sentence that names the first place that is wrong.
+ */
+export function checkProject(project: Project): Result<Project> {
+  for (const [name, items] of listsWithIds(project)) {
+    const seen = new Set<string>();
+    for (const [index, item] of items.entries()) {
+      if (seen.has(item.id)) return problem(`${name} → ${index}: the id “${item.id}” is used twice.`);
+      seen.add(item.id);
+    }
+  }
+  return checkCards(project) ?? checkJoints(project) ?? checkPerformance(project) ?? ok(project);
+}
+
+function listsWithIds(project: Project): [string, readonly { readonly id: string }[]][] {
+  return [
+    ["cards", project.cards],
+    ["boards", project.boards],
+    ["rigs", project.rigs],
+    ["joints", project.joints],
+    ["sources", project.sources],
+    ["leads", project.leads],
+    ["poses", project.poses],
+    ["routines", project.routines],
+  ];
+}
+
+function checkCards(project: Project) {
+  for (const [index, card] of project.cards.entries()) {
+    const wrong = card.calibrations.find((made) => (made.kind === "spin") !== (card.kind === "continuous"));
+    if (wrong)
+      return problem(
+        `cards → ${index} (${card.label}): a ${wrong.kind} calibration does not fit a ${card.kind} servo.`,
+      );
+    for (const made of card.calibrations) {
+      const fit = made.kind === "line" ? bestLine(made.points) : spanOf(made);
+      if (!fit.ok)
+        return problem(`cards → ${index} (${card.label}): the calibration of ${made.madeAt}: ${fit.problem}`);
+    }
+    if (card.kind === "continuous") {
+      const span = spanOf(card.nominal);
+      if (!span.ok) return problem(`cards → ${index} (${card.label}): ${span.problem}`);
+    }
+  }
+  const truths = new Set<string>();
+  for (const [index, truth] of project.simulated.entries()) {
+    const card = project.cards.find((candidate) => candidate.id === truth.cardId);
+    if (!card) return problem(`simulated → ${index}: there is no card “${truth.cardId}”.`);
+    if ((truth.kind === "continuous") !== (card.kind === "continuous"))
+      return problem(`simulated → ${index}: a ${truth.kind} servo does not fit the card “${card.label}”.`);
+    if (truths.has(truth.cardId)) return problem(`simulated → ${index}: “${card.label}” is simulated twice.`);
+    truths.add(truth.cardId);
+  }
+  return null;
+}
+
+/** Neutral lies strictly between the two full speeds, or spin would have no meaning on one side. */
+function spanOf(spin: { readonly back: number; readonly neutral: number; readonly forward: number }) {
+  return (spin.neutral - spin.back) * (spin.forward - spin.neutral) > 0
+    ? ok(spin)
+    : problem("neutral does not lie between full speed back and full speed forward.");
+}
+
+function checkJoints(project: Project) {
+  const wired = new Map<string, string>();
+  const worn = new Map<string, string>();
+  for (const [index, joint] of project.joints.entries()) {
+    const where = `joints → ${index} (${joint.label})`;
+    const card = project.cards.find((candidate) => candidate.id === joint.cardId);
+    const board = project.boards.find((candidate) => candidate.id === joint.boardId);
+    if (!card) return problem(`${where}: there is no servo card “${joint.cardId}”.`);
+    if (!board) return problem(`${where}: there is no board “${joint.boardId}”.`);
+    if (!project.rigs.some((rig) => rig.id === joint.rigId))
+      return problem(`${where}: there is no rig “${joint.rigId}”.`);
+    if ((joint.axis.kind === "spin") !== (card.kind === "continuous"))
+      return problem(`${where}: an axis of the kind “${joint.axis.kind}” does not fit a ${card.kind} servo.`);
+    if ((board.encoding.kind === "bus") !== (card.kind === "smart"))
+      return problem(`${where}: a ${card.kind} servo cannot be wired to ${board.label}.`);
+    if (joint.channel >= board.channels)
+      return problem(`${where}: ${board.label} has channels 0 to ${board.channels - 1}, not ${joint.channel}.`);
+    const socket = `${joint.boardId}:${joint.channel}`;
+    const neighbour = wired.get(socket);
+    if (neighbour) return problem(`${where}: channel ${joint.channel} of ${board.label} already has ${neighbour}.`);
+    wired.set(socket, joint.label);
+    const wearer = worn.get(joint.cardId);
+    if (wearer) return problem(`${where}: the servo “${card.label}” is already built into ${wearer}.`);
+    worn.set(joint.cardId, joint.label);
+  }
+  return null;
+}
+
+function checkPerformance(project: Project) {
+  const joints = new Set(project.joints.map((joint) => joint.id));
+  const sources = new Set(project.sources.map((source) => source.id));
+  const poses = new Set(project.poses.map((pose) => pose.id));
+  for (const [index, lead] of project.leads.entries()) {
+    if (!sources.has(lead.sourceId)) return problem(`leads → ${index}: there is no source “${lead.sourceId}”.`);
+    if (!joints.has(lead.jointId)) return problem(`leads → ${index}: there is no joint “${lead.jointId}”.`);
+  }
+  for (const [index, pose] of project.poses.entries()) {
+    const lost = Object.keys(pose.targets).find((id) => !joints.has(id));
+    if (lost) return problem(`poses → ${index} (${pose.name}): there is no joint “${lost}”.`);
+  }
+  for (const [index, routine] of project.routines.entries()) {
+    const at = routine.steps.findIndex((step) => !poses.has(step.poseId));
+    if (at >= 0) return problem(`routines → ${index} (${routine.name}) → steps → ${at}: there is no such pose.`);
+  }
+  return null;
+}

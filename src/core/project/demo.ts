@@ -1,0 +1,313 @@
+import { demoPoses, demoRoutines } from "./demoPerformance";
+import type { Joint } from "./joint";
+import type { Project } from "./project";
+import type { Calibration, ServoCard } from "./servoCard";
+import type { ServoTruth } from "./servoTruth";
+
+/**
+ * The night greenhouse: Trellis, an arm that moves seed trays; Tawny, an owl's head on a post; Vent, a roof vent.
+ * Some servos are calibrated, most are as they came out of the box, and none agrees with its data sheet.
+ */
+export function demoProject(): Project {
+  return {
+    id: "night-greenhouse",
+    name: "Night greenhouse",
+    cards: servos.map((servo) => servo.card),
+    simulated: servos.map((servo) => servo.truth),
+    boards: [
+      {
+        id: "fern",
+        label: "Fern",
+        channels: 16,
+        frameHz: 50,
+        encoding: { kind: "counts", bits: 12, fullScale: "2^n", rounding: "round" },
+        silence: { afterMs: 500, action: "release" },
+        link: { kind: "simulated" },
+      },
+      {
+        id: "pebble",
+        label: "Pebble",
+        channels: 8,
+        frameHz: 50,
+        encoding: { kind: "counts", bits: 16, fullScale: "2^n-1", rounding: "truncate" },
+        silence: { afterMs: 500, action: "hold" },
+        link: { kind: "simulated" },
+      },
+      {
+        id: "ivy",
+        label: "Ivy",
+        channels: 254,
+        frameHz: 50,
+        encoding: { kind: "bus", highestTick: 4095 },
+        silence: { afterMs: 500, action: "hold" },
+        link: { kind: "simulated" },
+      },
+    ],
+    rigs: [
+      { id: "tawny", label: "Tawny" },
+      { id: "trellis", label: "Trellis" },
+      { id: "vent", label: "Vent" },
+    ],
+    joints: servos.map((servo) => servo.joint),
+    sources: [{ id: "bench-knob", label: "Bench knob", kind: "knob", range: { low: 0, high: 1023 } }],
+    leads: [
+      {
+        id: "lead-knob-turn",
+        sourceId: "bench-knob",
+        jointId: "neck-turn",
+        shapers: [{ kind: "rangeMap", from: { low: 0, high: 1023 }, to: { low: -70, high: 70 } }],
+      },
+    ],
+    poses: demoPoses,
+    routines: demoRoutines,
+  };
+}
+
+interface DemoServo {
+  readonly card: ServoCard;
+  readonly truth: ServoTruth;
+  readonly joint: Joint;
+}
+
+type Place = Pick<Joint, "id" | "label" | "rigId" | "boardId" | "channel">;
+
+const hobbyWires = { ground: "brown", supply: "red", signal: "orange" };
+
+/** A hobby servo whose data sheet says 1000–2000 µs for 180°; `truth` is what it really does. */
+function hobby(
+  place: Place,
+  label: string,
+  axis: Joint["axis"],
+  truth: { centre: number; perDeg: number; bend: number; stops: [number, number]; speed: number; deadband: number },
+  calibrations: readonly Calibration[] = [],
+): DemoServo {
+  const cardId = `card-${place.id}`;
+  return {
+    card: {
+      kind: "positional",
+      id: cardId,
+      label,
+      window: { low: 500, high: 2500 },
+      deadband: 4,
+      frameHz: { low: 40, high: 60 },
+      rating: { secPer60Deg: 0.14, atVolts: 5, torqueKgCm: 2.2, stallMa: 750 },
+      wires: hobbyWires,
+      splineTeeth: 25,
+      notes: "",
+      calibrations,
+      travelDeg: 180,
+      nominal: { low: 1000, high: 2000 },
+    },
+    truth: {
+      kind: "positional",
+      cardId,
+      centre: truth.centre,
+      midDeg: 90,
+      perDeg: truth.perDeg,
+      bend: truth.bend,
+      stopLowDeg: truth.stops[0],
+      stopHighDeg: truth.stops[1],
+      deadband: truth.deadband,
+      speedDegPerS: truth.speed,
+      noiseDeg: 0.05,
+      startDeg: 90,
+    },
+    joint: { ...place, cardId, axis },
+  };
+}
+
+/** A smart servo of the bus: `ticks` over `spanDeg`, almost true to its sheet but for how its horn was put on. */
+function smart(
+  place: Place,
+  label: string,
+  ticks: number,
+  spanDeg: number,
+  hornOffDeg: number,
+  axis: Joint["axis"],
+): DemoServo {
+  const cardId = `card-${place.id}`;
+  const perDeg = ticks / spanDeg;
+  return {
+    card: {
+      kind: "smart",
+      id: cardId,
+      label,
+      window: { low: 0, high: ticks - 1 },
+      deadband: 1,
+      frameHz: { low: 1, high: 200 },
+      rating: { secPer60Deg: 0.19, atVolts: 12, torqueKgCm: 15, stallMa: 1500 },
+      wires: { ground: "black", supply: "red", signal: "white" },
+      splineTeeth: 20,
+      notes: "",
+      calibrations: [],
+      travelDeg: spanDeg,
+      nominal: { low: 0, high: ticks },
+    },
+    truth: {
+      kind: "positional",
+      cardId,
+      centre: ticks / 2,
+      midDeg: spanDeg / 2 + hornOffDeg,
+      perDeg,
+      bend: 0,
+      stopLowDeg: 0,
+      stopHighDeg: spanDeg,
+      deadband: 1,
+      speedDegPerS: 300,
+      noiseDeg: 0.02,
+      startDeg: spanDeg / 2 + hornOffDeg,
+    },
+    joint: { ...place, cardId, axis },
+  };
+}
+
+const angle = (
+  zeroDeg: number,
+  low: number,
+  high: number,
+  homeDeg: number,
+  speed: number,
+  direction: 1 | -1 = 1,
+): Joint["axis"] => ({
+  kind: "angle",
+  direction,
+  zeroDeg,
+  travel: { low, high },
+  homeDeg,
+  speedLimitDegPerS: speed,
+});
+
+const measured = (id: string, madeAt: string, points: [number, number][]): Calibration => ({
+  kind: "line",
+  id,
+  madeAt,
+  note: "",
+  points: points.map(([angleDeg, setPoint]) => ({ angleDeg, setPoint })),
+});
+
+const servos: readonly DemoServo[] = [
+  hobby(
+    { id: "neck-turn", label: "Neck turn", rigId: "tawny", boardId: "fern", channel: 0 },
+    "Neck servo, wide range",
+    angle(90, -80, 80, 0, 240),
+    { centre: 1512, perDeg: 10.9, bend: 0.02, stops: [2, 176], speed: 420, deadband: 4 },
+  ),
+  hobby(
+    { id: "neck-nod", label: "Neck nod", rigId: "tawny", boardId: "fern", channel: 1 },
+    "Nod servo",
+    angle(90, -30, 35, 0, 180),
+    { centre: 1488, perDeg: 10.2, bend: -0.01, stops: [4, 172], speed: 380, deadband: 5 },
+    [
+      measured("made-nod", "2026-10-04T19:20:00.000Z", [
+        [60, 1183],
+        [125, 1844],
+      ]),
+    ],
+  ),
+  hobby(
+    { id: "left-lid", label: "Left lid", rigId: "tawny", boardId: "fern", channel: 2 },
+    "Lid servo, left",
+    angle(60, 0, 60, 55, 400),
+    { centre: 1475, perDeg: 9.6, bend: 0, stops: [0, 180], speed: 520, deadband: 6 },
+    [
+      measured("made-left-lid", "2026-10-11T20:02:00.000Z", [
+        [60, 1187],
+        [120, 1764],
+      ]),
+    ],
+  ),
+  hobby(
+    { id: "right-lid", label: "Right lid", rigId: "tawny", boardId: "fern", channel: 3 },
+    "Lid servo, right",
+    angle(120, 0, 60, 55, 400, -1),
+    { centre: 1530, perDeg: 10.4, bend: 0.03, stops: [1, 178], speed: 480, deadband: 6 },
+  ),
+  hobby(
+    { id: "beak", label: "Beak", rigId: "tawny", boardId: "fern", channel: 4 },
+    "Beak servo",
+    angle(75, 0, 35, 0, 300),
+    { centre: 1505, perDeg: 5.7, bend: 0.01, stops: [-8, 188], speed: 450, deadband: 5 },
+  ),
+  hobby(
+    { id: "ear-tuft", label: "Ear tuft", rigId: "tawny", boardId: "fern", channel: 5 },
+    "Tuft servo, plastic gear",
+    angle(90, -25, 40, 0, 300),
+    { centre: 1555, perDeg: 9.1, bend: -0.04, stops: [6, 168], speed: 350, deadband: 9 },
+  ),
+  smart(
+    { id: "turntable", label: "Turntable", rigId: "trellis", boardId: "ivy", channel: 1 },
+    "Turntable, 12 bits",
+    4096,
+    360,
+    1.4,
+    angle(180, -150, 150, 0, 120),
+  ),
+  smart(
+    { id: "shoulder", label: "Shoulder", rigId: "trellis", boardId: "ivy", channel: 2 },
+    "Shoulder, 10 bits",
+    1024,
+    300,
+    -0.8,
+    angle(150, -70, 85, -20, 90),
+  ),
+  smart(
+    { id: "elbow", label: "Elbow", rigId: "trellis", boardId: "ivy", channel: 3 },
+    "Elbow, 10 bits",
+    1024,
+    300,
+    0.6,
+    angle(150, -10, 130, 70, 120),
+  ),
+  hobby(
+    { id: "wrist-tilt", label: "Wrist tilt", rigId: "trellis", boardId: "pebble", channel: 0 },
+    "Wrist servo",
+    angle(90, -75, 75, 10, 240),
+    { centre: 1495, perDeg: 10.5, bend: 0.01, stops: [0, 178], speed: 400, deadband: 3 },
+    [
+      measured("made-wrist", "2026-09-27T16:45:00.000Z", [
+        [20, 762],
+        [160, 2234],
+      ]),
+    ],
+  ),
+  hobby(
+    { id: "grip", label: "Grip", rigId: "trellis", boardId: "pebble", channel: 1 },
+    "Grip servo",
+    angle(60, 0, 70, 35, 200),
+    { centre: 1520, perDeg: 7.4, bend: 0, stops: [10, 170], speed: 360, deadband: 5 },
+  ),
+  {
+    card: {
+      kind: "continuous",
+      id: "card-vent-crank",
+      label: "Crank servo, turns on",
+      window: { low: 900, high: 2100 },
+      deadband: 10,
+      frameHz: { low: 40, high: 60 },
+      rating: { secPer60Deg: 0.2, atVolts: 5, torqueKgCm: 3, stallMa: 900 },
+      wires: hobbyWires,
+      splineTeeth: 25,
+      notes: "",
+      calibrations: [],
+      nominal: { back: 1000, neutral: 1500, forward: 2000 },
+    },
+    truth: {
+      kind: "continuous",
+      cardId: "card-vent-crank",
+      neutral: 1522,
+      deadband: 9,
+      span: 240,
+      fullSpeedDegPerS: 290,
+      noiseDeg: 0.05,
+    },
+    joint: {
+      id: "vent-crank",
+      label: "Vent crank",
+      rigId: "vent",
+      boardId: "pebble",
+      channel: 2,
+      cardId: "card-vent-crank",
+      axis: { kind: "spin", direction: 1, limit: 1, rampPerS: 2 },
+    },
+  },
+];

@@ -1,0 +1,6 @@
+export type { Edit } from "./edit";
+export * from "./jointEdits";
+export * from "./leadEdits";
+export * from "./poseEdits";
+export * from "./rename";
+export * from "./routineEdits";

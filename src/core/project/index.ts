@@ -1,0 +1,11 @@
+export { type Board, boardSchema, type Encoding } from "./board";
+export { checkProject } from "./checkProject";
+export { demoProject } from "./demo";
+export * from "./edits";
+export type { AngleAxis, Axis, Joint, Rig } from "./joint";
+export type { Lead, Shaper, Source } from "./lead";
+export type { Range } from "./parts";
+export { byId, type Project, projectSchema, schemaVersion } from "./project";
+export type { Easing, Pose, Routine, Step } from "./routine";
+export { type Calibration, type ServoCard, type SetPointUnit, setPointUnit } from "./servoCard";
+export type { PositionalTruth, ServoTruth } from "./servoTruth";

@@ -1,0 +1,36 @@
+import { z } from "zod";
+import { boardSchema } from "./board";
+import { jointSchema, rigSchema } from "./joint";
+import { leadSchema, sourceSchema } from "./lead";
+import { type DeepReadonly, idSchema, labelSchema } from "./parts";
+import { poseSchema, routineSchema } from "./routine";
+import { servoCardSchema } from "./servoCard";
+import { servoTruthSchema } from "./servoTruth";
+
+/** Files and stored projects carry this number; a change of shape raises it and adds a migration in `core/files`. */
+export const schemaVersion = 1;
+
+export const projectSchema = z.strictObject({
+  id: idSchema,
+  name: labelSchema,
+  cards: z.array(servoCardSchema).max(500),
+  boards: z.array(boardSchema).max(50),
+  rigs: z.array(rigSchema).max(50),
+  joints: z.array(jointSchema).max(200),
+  sources: z.array(sourceSchema).max(200),
+  leads: z.array(leadSchema).max(400),
+  poses: z.array(poseSchema).max(2000),
+  routines: z.array(routineSchema).max(500),
+  /** The simulated servos that stand in for real ones. A card without an entry gets one from its own data sheet. */
+  simulated: z.array(servoTruthSchema).max(500),
+});
+
+/** The one immutable document on the bench. Every change of it is a named edit (see `edits/`). */
+export type Project = DeepReadonly<z.infer<typeof projectSchema>>;
+
+/** The item with this id. A missing id is a bug: `checkProject` refuses documents whose references dangle. */
+export function byId<T extends { readonly id: string }>(items: readonly T[], id: string): T {
+  const found = items.find((item) => item.id === id);
+  if (!found) throw new Error(`There is nothing with the id ${id}.`);
+  return found;
+}

@@ -1,0 +1,34 @@
+import { z } from "zod";
+import { type DeepReadonly, finite, idSchema, labelSchema } from "./parts";
+
+/** Named targets (degrees, or spin) for some or all joints, by joint id. */
+export const poseSchema = z.strictObject({
+  id: idSchema,
+  name: labelSchema,
+  targets: z.record(idSchema, finite),
+});
+
+export const easingSchema = z.enum(["even", "soft"]);
+
+export const stepSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    kind: z.literal("move"),
+    id: idSchema,
+    poseId: idSchema,
+    moveMs: finite.min(0).max(3_600_000),
+    holdMs: finite.min(0).max(3_600_000),
+    easing: easingSchema,
+  }),
+]);
+
+export const routineSchema = z.strictObject({
+  id: idSchema,
+  name: labelSchema,
+  loop: z.boolean(),
+  steps: z.array(stepSchema).max(5000),
+});
+
+export type Pose = DeepReadonly<z.infer<typeof poseSchema>>;
+export type Easing = z.infer<typeof easingSchema>;
+export type Step = DeepReadonly<z.infer<typeof stepSchema>>;
+export type Routine = DeepReadonly<z.infer<typeof routineSchema>>;

@@ -1,0 +1,3 @@
+export { eased } from "./easing";
+export { noRoutine, type Plan, type PlannedMove, planPose, planRoutine, poseMove, roundMs } from "./plan";
+export { RoutinePlayer } from "./player";

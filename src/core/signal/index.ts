@@ -1,0 +1,4 @@
+export * from "./frame";
+export * from "./quantity";
+export * from "./signalMaker";
+export * from "./spin";

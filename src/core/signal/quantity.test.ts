@@ -1,0 +1,54 @@
+import fc from "fast-check";
+import { expect, test } from "vitest";
+import { readIn, readQuantity, timeUnitsUs } from ".";
+
+test.each([
+  ["90", 90, null],
+  ["1500+20", 1520, null],
+  ["1.5ms", 1.5, "ms"],
+  ["7.5 %", 7.5, "%"],
+  ["1 ms + 0.5 ms", 1.5, "ms"],
+  ["(90 - 45) / 2", 22.5, null],
+  ["2*(3+4)", 14, null],
+  ["-30°", -30, "°"],
+  ["−30", -30, null],
+  ["7,5", 7.5, null],
+  ["20 000 us", 20_000, "µs"],
+  ["1e3", 1000, null],
+  ["10 - 4 - 3", 3, null],
+  ["--5", 5, null],
+])("%s is read as %d %s", (text, value, unit) => {
+  expect(readQuantity(text)).toEqual({ ok: true, value: { value, unit } });
+});
+
+test.each([
+  ["", "nothing"],
+  ["abc", "not a number"],
+  ["12 furlongs", "not a unit"],
+  ["1ms + 3%", "cannot be mixed"],
+  ["1/0", "zero"],
+  ["(1+2", "bracket"],
+  ["1 2)", "does not belong"],
+  ["5+", "missing"],
+])("“%s” is refused in a sentence about %s", (text, about) => {
+  const read = readQuantity(text);
+  expect(read.ok).toBe(false);
+  expect(read.ok ? "" : read.problem).toContain(about);
+});
+
+test("a pulse field turns milliseconds into µs and refuses degrees", () => {
+  expect(readIn(timeUnitsUs, "1.5ms")).toEqual({ ok: true, value: 1500 });
+  expect(readIn(timeUnitsUs, "1500")).toEqual({ ok: true, value: 1500 });
+  expect(readIn(timeUnitsUs, "90°").ok).toBe(false);
+});
+
+test("whatever is typed, it never throws and never gives a number that is not finite", () => {
+  fc.assert(
+    fc.property(fc.string(), (text) => {
+      const read = readQuantity(text);
+      if (read.ok) expect(Number.isFinite(read.value.value)).toBe(true);
+      else expect(read.problem.length).toBeGreaterThan(5);
+    }),
+  );
+  expect(readQuantity("(".repeat(50_000)).ok).toBe(false);
+});

@@ -1,0 +1,51 @@
+import type { PositionalTruth, ServoCard, ServoTruth } from "@core/project";
+import { ratedSpeedDegPerS } from "@core/servo";
+import { seededRandom, seedOf } from "./random";
+
+/**
+ * Where a positional servo really turns to for a set point, before its end stops.
+ * `bend` makes one half of the travel wider and the other narrower; the curve stays monotone for |bend| ≤ 0.3.
+ */
+export function trueAngleDeg(truth: PositionalTruth, setPoint: number): number {
+  const straightDeg = (setPoint - truth.centre) / truth.perDeg;
+  // A quarter turn either way is where the bend counts in full.
+  const share = Math.max(-1.5, Math.min(1.5, straightDeg / 90));
+  return truth.midDeg + straightDeg * (1 + truth.bend * share);
+}
+
+/** The truth a project gives for a card, or one made up from its data sheet with quirks that stay the same. */
+export function truthOf(card: ServoCard, given: readonly ServoTruth[]): ServoTruth {
+  return given.find((truth) => truth.cardId === card.id) ?? truthFromSheet(card);
+}
+
+function truthFromSheet(card: ServoCard): ServoTruth {
+  const random = seededRandom(seedOf(card.id));
+  const within = (spread: number) => (random() * 2 - 1) * spread;
+  const speedDegPerS = ratedSpeedDegPerS(card) * (1 + within(0.15));
+  if (card.kind === "continuous")
+    return {
+      kind: "continuous",
+      cardId: card.id,
+      neutral: card.nominal.neutral + within(25),
+      deadband: card.deadband,
+      span: (Math.abs(card.nominal.forward - card.nominal.back) / 2) * (0.7 + 0.3 * random()),
+      fullSpeedDegPerS: speedDegPerS,
+      noiseDeg: 0.05,
+    };
+  const perDeg = (card.nominal.high - card.nominal.low) / card.travelDeg;
+  const midDeg = card.travelDeg / 2;
+  return {
+    kind: "positional",
+    cardId: card.id,
+    centre: (card.nominal.low + card.nominal.high) / 2 + within(3 * Math.abs(perDeg)),
+    midDeg,
+    perDeg: perDeg * (1 + within(0.08)),
+    bend: within(0.03),
+    stopLowDeg: within(6),
+    stopHighDeg: card.travelDeg + within(6),
+    deadband: card.deadband,
+    speedDegPerS,
+    noiseDeg: 0.05,
+    startDeg: midDeg,
+  };
+}

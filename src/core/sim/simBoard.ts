@@ -1,0 +1,139 @@
+import {
+  type HostLine,
+  isAfter,
+  LineReader,
+  LineWriter,
+  protocolVersion,
+  type ReadLine,
+  type RefusalCode,
+  readHostLine,
+  type SilenceAction,
+} from "@core/link";
+import type { Board } from "@core/project";
+import { type SignalMaker, signalMakerOf } from "@core/signal";
+import type { SimServo } from "./simServo";
+
+/** Every line but the greeting carries a sequence number. */
+type NumberedLine = Exclude<HostLine, { kind: "greet" }>;
+
+/**
+ * A simulated board at the far end of a link. It knows nothing of the engine: it gets the very bytes that a real
+ * board would get, believes only lines with a right check value, and turns the servos plugged into its channels.
+ * `docs/link-protocol.md` is its specification.
+ */
+export class SimBoard {
+  readonly maker: SignalMaker;
+  readonly #board: Board;
+  readonly #servos: ReadonlyMap<number, SimServo>;
+  readonly #send: (bytes: Uint8Array) => void;
+  readonly #reader = new LineReader();
+  readonly #writer = new LineWriter();
+  /** What each channel puts out; NaN is no signal. */
+  readonly #registers: Float64Array;
+  #wasGreeted = false;
+  #lastSequence = 0;
+  #watchdog: { afterMs: number; action: SilenceAction } | null = null;
+  #fedMs = 0;
+  #hasActed = false;
+  #nowMs = 0;
+  readonly #onLine = (line: ReadLine) => this.#take(line);
+
+  constructor(board: Board, servos: ReadonlyMap<number, SimServo>, send: (bytes: Uint8Array) => void) {
+    this.#board = board;
+    this.#servos = servos;
+    this.#send = send;
+    this.maker = signalMakerOf(board);
+    this.#registers = new Float64Array(board.channels).fill(Number.NaN);
+  }
+
+  /** The set point that leaves a channel: a pulse in µs or a tick; NaN is no signal. */
+  setPointOf(channel: number): number {
+    return this.maker.toSetPoint(this.#registers[channel] ?? Number.NaN);
+  }
+
+  receive(bytes: Uint8Array, nowMs: number): void {
+    this.#nowMs = nowMs;
+    this.#reader.read(bytes, this.#onLine);
+  }
+
+  /** Lets time pass: the watchdog looks at the clock, and every servo turns on. */
+  advance(nowMs: number, dtMs: number): void {
+    this.#nowMs = nowMs;
+    const { afterMs, action } = this.#watchdog ?? this.#board.silence;
+    if (this.#wasGreeted && !this.#hasActed && nowMs - this.#fedMs > afterMs) {
+      this.#hasActed = true;
+      if (action === "release") this.#registers.fill(Number.NaN);
+      this.#send(this.#writer.begin(`T ${action}`).end());
+    }
+    for (const [channel, servo] of this.#servos) servo.step(dtMs, this.setPointOf(channel));
+  }
+
+  #take(line: ReadLine): void {
+    const message = line.kind === "body" ? readHostLine(line.body) : null;
+    if (message?.kind === "greet") {
+      this.#greet();
+      return;
+    }
+    const sequence = message?.sequence ?? 0;
+    const refusal = message ? this.#refusalOf(message) : line.kind === "bad" ? line.reason : "form";
+    if (refusal) {
+      this.#send(this.#writer.begin("E ").number(sequence).text(` ${refusal}`).end());
+      return;
+    }
+    if (message) this.#obey(message);
+    // Never back: an old release must not open the door to an old frame behind it.
+    if (this.#lastSequence === 0 || isAfter(sequence, this.#lastSequence)) this.#lastSequence = sequence;
+    this.#feed();
+    this.#send(this.#writer.begin("A ").number(sequence).end());
+  }
+
+  /** Why a well-formed line must not be obeyed, or null. A release is never too late or too early. */
+  #refusalOf(message: NumberedLine): RefusalCode | null {
+    if (message.kind === "release") return null;
+    if (!this.#wasGreeted) return "order";
+    if (this.#lastSequence > 0 && !isAfter(message.sequence, this.#lastSequence)) return "stale";
+    const isInRange =
+      message.kind === "watchdog"
+        ? message.afterMs >= 100 && message.afterMs <= 60_000
+        : message.channels.every(
+            ([channel, register]) => channel < this.#registers.length && register <= this.maker.highestRegister,
+          );
+    return isInRange ? null : "range";
+  }
+
+  #obey(message: NumberedLine): void {
+    if (message.kind === "watchdog") {
+      this.#watchdog = { afterMs: message.afterMs, action: message.action };
+      return;
+    }
+    // A frame says everything: a channel that it does not name has no signal.
+    this.#registers.fill(Number.NaN);
+    if (message.kind === "set") for (const [channel, register] of message.channels) this.#registers[channel] = register;
+  }
+
+  /** A greeting starts the numbering anew; what the channels put out stays as it is. */
+  #greet(): void {
+    this.#wasGreeted = true;
+    this.#lastSequence = 0;
+    this.#feed();
+    const { label, channels } = this.#board;
+    const name = label.replace(/[^A-Za-z0-9_-]/g, "_");
+    this.#send(
+      this.#writer
+        .begin(`V ${protocolVersion} ${name} ${this.maker.registerName} `)
+        .number(channels)
+        .text(" ")
+        .number(this.maker.highestRegister)
+        .text(" ")
+        .number(Math.round(this.maker.periodUs * 1000))
+        .text(" ")
+        .number(this.#registers.filter((register) => !Number.isNaN(register)).length)
+        .end(),
+    );
+  }
+
+  #feed(): void {
+    this.#fedMs = this.#nowMs;
+    this.#hasActed = false;
+  }
+}

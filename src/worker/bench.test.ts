@@ -1,0 +1,299 @@
+import { type Command, jointOf, snapshotLength } from "@core/engine";
+import { LineReader, readHostLine } from "@core/link";
+import { addCalibration, byId, demoProject, flipDirection, type Project, setTravel } from "@core/project";
+import { signalMakerOf } from "@core/signal";
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { Bench } from "./bench";
+
+const demo = demoProject();
+const owl = demo.joints.filter((joint) => joint.rigId === "tawny");
+
+/** The demo on a bench with a clock that a test turns by hand, and every line that left it. */
+function benchOf(project: Project = demo) {
+  const bench = new Bench();
+  const sent: { boardId: string; atMs: number; body: string }[] = [];
+  const readers = new Map(project.boards.map((board) => [board.id, new LineReader()]));
+  let nowMs = 0;
+  bench.onSent = (boardId, bytes) =>
+    readers
+      .get(boardId)
+      ?.read(bytes, (line) => sent.push({ boardId, atMs: nowMs, body: line.kind === "body" ? line.body : "bad" }));
+  bench.configure(project, 1);
+  const snapshot = new Float64Array(snapshotLength(project.joints.length, project.sources.length));
+  return {
+    bench,
+    sent,
+    command: (command: Command) => bench.command(command, nowMs),
+    configure: (changed: Project) => bench.configure(changed, 2),
+    run(ms: number, stepMs = 20) {
+      for (const endMs = nowMs + ms; nowMs < endMs; ) {
+        nowMs += stepMs;
+        bench.tick(nowMs);
+      }
+    },
+    read(jointId: string, field: Parameters<typeof jointOf>[2]) {
+      bench.write(snapshot);
+      return jointOf(
+        snapshot,
+        project.joints.findIndex((joint) => joint.id === jointId),
+        field,
+      );
+    },
+    /** The set points that the last frame for this board names, by channel, worked out from its very bytes. */
+    lastFrame(boardId: string) {
+      const line = sent.findLast((one) => one.boardId === boardId && one.body.startsWith("S"));
+      const read = readHostLine(line?.body ?? "");
+      const maker = signalMakerOf(byId(project.boards, boardId));
+      return new Map(
+        read?.kind === "set" ? read.channels.map(([channel, register]) => [channel, maker.toSetPoint(register)]) : [],
+      );
+    },
+  };
+}
+
+test("nothing leaves for a joint until it is held", () => {
+  const { run, lastFrame, command } = benchOf();
+  run(100);
+  expect(lastFrame("fern").size).toBe(0);
+  expect(command({ kind: "target", jointId: "neck-turn", target: 20 })).toMatchObject({ ok: false });
+  run(100);
+  expect(lastFrame("fern").size).toBe(0);
+  command({ kind: "hold", jointId: "neck-turn" });
+  run(100);
+  expect([...lastFrame("fern").keys()]).toEqual([0]);
+});
+
+test("a target becomes a frame, the frame a pulse, and the simulated neck turns — half-way, by its data sheet", () => {
+  const { run, command, read } = benchOf();
+  command({ kind: "holdAll" });
+  command({ kind: "target", jointId: "neck-turn", target: 72 });
+  run(1000);
+  // 162° of 1000–2000 µs is 1900 µs; its truth is 10.9 µs per degree about 1512, so it turns about 36°.
+  expect(read("neck-turn", "setPoint")).toBeCloseTo(1899.41, 2);
+  expect(read("neck-turn", "actual")).toBeGreaterThan(34);
+  expect(read("neck-turn", "actual")).toBeLessThan(38);
+});
+
+test("release all leaves at once, between frames, and every frame after it is empty", () => {
+  const { run, command, sent, lastFrame } = benchOf();
+  command({ kind: "holdAll" });
+  run(200);
+  const before = sent.length;
+  command({ kind: "releaseAll" });
+  expect(sent.slice(before).map((line) => line.body[0])).toEqual(["R", "R", "R"]);
+  run(40);
+  for (const board of demo.boards) expect(lastFrame(board.id).size).toBe(0);
+});
+
+test("a bench that was held up for a second sends one frame, not fifty, and takes no leap", () => {
+  const { run, command, sent, read } = benchOf();
+  command({ kind: "holdAll" });
+  run(200);
+  command({ kind: "play", routineId: "routine-owl-wakes" });
+  run(1500);
+  const before = sent.length;
+  const targetBefore = read("neck-turn", "target");
+  run(1000, 1000);
+  expect(sent.slice(before).filter((line) => line.boardId === "fern")).toHaveLength(1);
+  expect(Math.abs(read("neck-turn", "target") - targetBefore)).toBeLessThanOrEqual(240 * 0.05 + 1e-9);
+});
+
+test("frames leave every 20 ms on a clock that wanders, without drift", () => {
+  const { run, sent } = benchOf();
+  run(10_000, 1);
+  const times = sent.filter((line) => line.boardId === "fern" && line.body.startsWith("S")).map((line) => line.atMs);
+  expect(times).toHaveLength(500);
+  expect(Math.max(...times.slice(1).map((time, at) => time - (times[at] as number)))).toBe(20);
+});
+
+describe("a routine", () => {
+  test("plays to its end and leaves the owl within 0.5° of its last pose where it is calibrated", () => {
+    const { run, command, read } = benchOf();
+    command({ kind: "holdAll" });
+    command({ kind: "play", routineId: "routine-owl-wakes" });
+    run(8500);
+    for (const { id } of owl) expect(read(id, "target")).toBe(demo.poses[0]?.targets[id]);
+    expect(read("left-lid", "actual")).toBeCloseTo(50, 0);
+  });
+
+  test("stopped half-way its joints stay where they are, held", () => {
+    const { run, command, read } = benchOf();
+    command({ kind: "holdAll" });
+    command({ kind: "play", routineId: "routine-owl-wakes" });
+    run(2300);
+    command({ kind: "stop" });
+    const stoppedAt = read("neck-turn", "target");
+    expect(Math.abs(stoppedAt)).toBeGreaterThan(1);
+    run(2000);
+    expect(read("neck-turn", "target")).toBe(stoppedAt);
+    expect(read("neck-turn", "isHeld")).toBe(1);
+  });
+
+  test("lets a hand take a joint, and leaves it there", () => {
+    const { run, command, read } = benchOf();
+    command({ kind: "holdAll" });
+    command({ kind: "play", routineId: "routine-owl-wakes" });
+    run(300);
+    command({ kind: "target", jointId: "neck-turn", target: 33 });
+    run(4000);
+    expect(read("neck-turn", "target")).toBe(33);
+    expect(read("ear-tuft", "target")).not.toBe(0);
+  });
+});
+
+test("a knob at a quarter turns the neck to −35°", () => {
+  const { run, command, read } = benchOf();
+  command({ kind: "holdAll" });
+  command({ kind: "source", sourceId: "bench-knob", value: 255.75 });
+  run(1000);
+  expect(read("neck-turn", "target")).toBeCloseTo(-35, 9);
+});
+
+describe("a changed document", () => {
+  const edited = (...edits: { apply: (project: Project) => unknown }[]) =>
+    edits.reduce<Project>((project, edit) => (edit.apply(project) as { value: Project }).value, demo);
+
+  test("a new calibration keeps the pulse, so nothing jumps", () => {
+    const { run, command, configure, read } = benchOf();
+    command({ kind: "holdAll" });
+    command({ kind: "target", jointId: "neck-turn", target: 40 });
+    run(1000);
+    const before = read("neck-turn", "setPoint");
+    configure(
+      edited(
+        addCalibration("card-neck-turn", {
+          kind: "line",
+          id: "made",
+          madeAt: "2026-11-20T10:00:00.000Z",
+          note: "",
+          points: [
+            { angleDeg: 45, setPoint: 1000 },
+            { angleDeg: 135, setPoint: 2000 },
+          ],
+        }),
+      ),
+    );
+    run(100);
+    expect(read("neck-turn", "setPoint")).toBe(before);
+    // 1722.2 µs is 130° by the sheet and 110° by the new line.
+    expect(read("neck-turn", "target")).toBeCloseTo(20, 6);
+  });
+
+  test("a reversed direction keeps the pulse too", () => {
+    const { run, command, configure, read } = benchOf();
+    command({ kind: "holdAll" });
+    command({ kind: "target", jointId: "neck-turn", target: 40 });
+    run(1000);
+    const before = read("neck-turn", "setPoint");
+    configure(edited(flipDirection("neck-turn")));
+    run(100);
+    expect(read("neck-turn", "setPoint")).toBe(before);
+    expect(read("neck-turn", "target")).toBeCloseTo(-40, 6);
+  });
+
+  test("limits drawn in bring the joint in at its speed limit", () => {
+    const { run, command, configure, read } = benchOf();
+    command({ kind: "holdAll" });
+    command({ kind: "target", jointId: "neck-turn", target: 60 });
+    run(1000);
+    configure(edited(setTravel("neck-turn", -10, 10)));
+    run(20);
+    expect(read("neck-turn", "target")).toBeCloseTo(60 - 4.8, 6);
+    run(1000);
+    expect(read("neck-turn", "target")).toBe(10);
+  });
+
+  test("a joint that moved to another channel is released", () => {
+    const { run, command, configure, read } = benchOf();
+    command({ kind: "holdAll" });
+    run(100);
+    configure({
+      ...demo,
+      joints: demo.joints.map((joint) => (joint.id === "beak" ? { ...joint, channel: 12 } : joint)),
+    });
+    run(100);
+    expect(read("beak", "isHeld")).toBe(0);
+    expect(read("neck-nod", "isHeld")).toBe(1);
+  });
+});
+
+describe("a pulled plug", () => {
+  test("shows within 300 ms; a board that releases comes back released, with no jump", () => {
+    const { bench, run, command, read, lastFrame } = benchOf();
+    command({ kind: "holdAll" });
+    command({ kind: "play", routineId: "routine-owl-wakes" });
+    run(2000);
+    bench.plug("fern", false);
+    run(300);
+    expect(bench.linkReports[0]?.state).toBe("lost");
+    const stoodAt = read("neck-turn", "actual");
+    run(3000);
+    bench.plug("fern", true);
+    run(1000);
+    expect(bench.linkReports[0]?.state).toBe("live");
+    expect(read("neck-turn", "isHeld")).toBe(0);
+    expect(lastFrame("fern").size).toBe(0);
+    // A fast move goes on for the quarter second until the loss is noticed, and no further.
+    expect(Math.abs(read("neck-turn", "actual") - stoodAt)).toBeLessThan(0.5);
+  });
+
+  test("a board that holds goes on with the very same set points", () => {
+    const { bench, run, command, lastFrame, read } = benchOf();
+    command({ kind: "holdAll" });
+    run(500);
+    const before = lastFrame("pebble");
+    bench.plug("pebble", false);
+    run(1000);
+    expect(command({ kind: "target", jointId: "wrist-tilt", target: -40 })).toMatchObject({ ok: false });
+    bench.plug("pebble", true);
+    run(1000);
+    expect(read("wrist-tilt", "isHeld")).toBe(1);
+    expect(lastFrame("pebble")).toEqual(before);
+  });
+});
+
+test("no sequence of commands lets a pulse out of its window or moves a released joint", () => {
+  const jointIds = demo.joints.map((joint) => joint.id);
+  const jointId = fc.constantFrom(...jointIds);
+  const command: fc.Arbitrary<Command> = fc.oneof(
+    fc.record({ kind: fc.constantFrom("hold", "release", "home"), jointId }),
+    fc.record({ kind: fc.constant("target"), jointId, target: fc.double() }),
+    fc.record({ kind: fc.constant("setPoint"), jointId, setPoint: fc.double({ min: -5000, max: 5000 }) }),
+    fc.record({ kind: fc.constant("source"), sourceId: fc.constant("bench-knob"), value: fc.double() }),
+    fc.record({ kind: fc.constant("play"), routineId: fc.constantFrom(...demo.routines.map((one) => one.id)) }),
+    fc.record({
+      kind: fc.constant("goToPose"),
+      poseId: fc.constantFrom(...demo.poses.map((one) => one.id)),
+      moveMs: fc.double({ min: -1, max: 2000 }),
+    }),
+    fc.constantFrom<Command>({ kind: "releaseAll" }, { kind: "holdAll" }, { kind: "stop" }),
+  ) as fc.Arbitrary<Command>;
+  const waits = fc.integer({ min: 0, max: 700 });
+
+  fc.assert(
+    fc.property(fc.array(fc.tuple(command, waits), { maxLength: 25 }), (script) => {
+      const { run, sent, lastFrame, command: give } = benchOf();
+      const mayBeHeld = new Set<string>();
+      let checked = 0;
+      for (const [one, waitMs] of script) {
+        give(one);
+        if (one.kind === "hold") mayBeHeld.add(one.jointId);
+        if (one.kind === "release") mayBeHeld.delete(one.jointId);
+        if (one.kind === "holdAll") for (const id of jointIds) mayBeHeld.add(id);
+        if (one.kind === "releaseAll") mayBeHeld.clear();
+        run(waitMs + 20);
+        for (; checked < sent.length; checked += 1) expect(sent[checked]?.body).not.toBe("bad");
+        for (const joint of demo.joints) {
+          const setPoint = lastFrame(joint.boardId).get(joint.channel);
+          expect(setPoint !== undefined).toBe(mayBeHeld.has(joint.id));
+          const { window } = byId(demo.cards, joint.cardId);
+          if (setPoint === undefined) continue;
+          expect(setPoint).toBeGreaterThanOrEqual(window.low);
+          expect(setPoint).toBeLessThanOrEqual(window.high);
+        }
+      }
+    }),
+    { numRuns: 60 },
+  );
+});

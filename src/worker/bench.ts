@@ -1,0 +1,123 @@
+import { type Command, Engine, setJoint } from "@core/engine";
+import { byId, type Project } from "@core/project";
+import type { Result } from "@core/result";
+import { jointDegOf } from "@core/rig";
+import { SimServo, truthOf } from "@core/sim";
+import type { LinkReport } from "./messages";
+import { SimLink, servosOn, wiringOf } from "./simLink";
+
+interface WiredLink {
+  readonly link: SimLink;
+  readonly wiring: string;
+  wasLive: boolean;
+}
+
+const longestStepMs = 50;
+
+/**
+ * The bench without its clock: the engine, and a link for every board. Times are handed in, so a test runs an hour in
+ * a second. This is the only place that sends, and all it sends has come through the engine's gate.
+ */
+export class Bench {
+  /** Sees every byte that leaves for a board; for tests and for a person who watches the line. */
+  onSent: (boardId: string, bytes: Uint8Array) => void = () => {};
+  readonly #engine = new Engine();
+  #project: Project | null = null;
+  #links: WiredLink[] = [];
+  readonly #servos = new Map<string, SimServo>();
+  readonly #truths = new Map<string, string>();
+  #lastMs = Number.NaN;
+
+  /** Takes the document, or a changed one; what did not change lives on. */
+  configure(project: Project, revision: number): void {
+    this.#project = project;
+    for (const card of project.cards) {
+      const truth = truthOf(card, project.simulated);
+      const known = JSON.stringify(truth);
+      if (this.#truths.get(card.id) === known) continue;
+      this.#servos.set(card.id, new SimServo(truth));
+      this.#truths.set(card.id, known);
+    }
+    const before = new Map(this.#links.map((wired) => [wired.link.boardId, wired]));
+    this.#links = project.boards.map((board) => {
+      const wiring = wiringOf(board, project);
+      const old = before.get(board.id);
+      if (old?.wiring === wiring) return old;
+      const servos = servosOn(board, project.joints, this.#servos);
+      const link = new SimLink(board, servos, (boardId, bytes) => this.onSent(boardId, bytes));
+      link.isPlugged = old?.link.isPlugged ?? true;
+      return { link, wiring, wasLive: false };
+    });
+    this.#engine.configure(project, revision);
+  }
+
+  /** Takes one command. A release of everything leaves at once, without waiting for the next frame. */
+  command(command: Command, nowMs: number): Result<null> {
+    const done = this.#engine.apply(command);
+    if (command.kind === "releaseAll") for (const { link } of this.#links) link.session.releaseAll(nowMs);
+    return done;
+  }
+
+  tick(nowMs: number): void {
+    const dtMs = Number.isNaN(this.#lastMs) ? 0 : Math.min(Math.max(nowMs - this.#lastMs, 0), longestStepMs);
+    this.#lastMs = nowMs;
+    for (const wired of this.#links) {
+      wired.link.tick(nowMs);
+      this.#watch(wired);
+    }
+    this.#engine.tick(nowMs);
+    const { outputs } = this.#engine;
+    for (let at = 0; at < outputs.length; at += 1) {
+      const output = outputs[at];
+      const link = this.#links[at]?.link;
+      if (!output || !link) continue;
+      if (output.isDue) link.session.sendFrame(output.channels, output.registers, nowMs);
+      link.advance(nowMs, dtMs);
+    }
+  }
+
+  get nextTickMs(): number {
+    return this.#engine.nextTickMs;
+  }
+
+  plug(boardId: string, isPlugged: boolean): void {
+    const wired = this.#links.find(({ link }) => link.boardId === boardId);
+    if (wired) wired.link.isPlugged = isPlugged;
+  }
+
+  get linkReports(): readonly LinkReport[] {
+    return this.#links.map(({ link }) => ({
+      boardId: link.boardId,
+      state: link.session.state.kind,
+      sentence: link.session.state.kind === "refused" ? link.session.state.sentence : "",
+      isPlugged: link.isPlugged,
+    }));
+  }
+
+  /** Writes the live state, with where the simulated servos really stand. */
+  write(snapshot: Float64Array): void {
+    this.#engine.write(snapshot);
+    const joints = this.#project?.joints ?? [];
+    for (let index = 0; index < joints.length; index += 1) {
+      const joint = joints[index];
+      const servo = joint && this.#servos.get(joint.cardId);
+      if (!servo) continue;
+      const seenDeg = servo.readDeg();
+      setJoint(snapshot, index, "actual", joint.axis.kind === "angle" ? jointDegOf(joint.axis, seenDeg) : seenDeg);
+      setJoint(snapshot, index, "isStalled", servo.isStalled ? 1 : 0);
+    }
+  }
+
+  /** Tells the engine when a board has fallen silent, and when it answers again. */
+  #watch(wired: WiredLink): void {
+    const { session, boardId } = wired.link;
+    const isLive = session.state.kind === "live";
+    if (wired.wasLive && !isLive) {
+      const board = byId(this.#project?.boards ?? [], boardId);
+      this.#engine.linkLost(boardId, board.silence.action === "release");
+    } else if (!wired.wasLive && isLive) {
+      this.#engine.linkBack(boardId, session.wasLimp);
+    }
+    wired.wasLive = isLive;
+  }
+}

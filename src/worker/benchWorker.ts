@@ -1,0 +1,90 @@
+import { head, snapshotLength } from "@core/engine";
+import { Bench } from "./bench";
+import { Lateness } from "./lateness";
+import type { FromWorker, ToWorker } from "./messages";
+
+/**
+ * The bench worker: hands the bench its clock, and passes messages. It runs apart from the page since a browser slows
+ * the timers of a hidden page, and a real servo must not notice.
+ */
+const bench = new Bench();
+const lateness = new Lateness();
+const buffersAtMost = 3;
+const linesEveryMs = 200;
+
+let buffers: Float64Array<ArrayBuffer>[] = [];
+let bufferLength = 0;
+let isRunning = false;
+let sentLinks = "";
+let isWatching = false;
+let lines: Record<string, string> = {};
+let linesSentMs = 0;
+
+const post = (message: FromWorker, transfer: Transferable[] = []) => self.postMessage(message, { transfer });
+
+self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
+  switch (data.kind) {
+    case "command": {
+      const done = bench.command(data.command, performance.now());
+      if (!done.ok) post({ kind: "refused", sentence: done.problem });
+      break;
+    }
+    case "buffer":
+      if (data.snapshot.length === bufferLength) buffers.push(data.snapshot);
+      break;
+    case "project":
+      bench.configure(data.project, data.revision);
+      makeBuffers(snapshotLength(data.project.joints.length, data.project.sources.length));
+      if (!isRunning) run();
+      break;
+    case "plug":
+      bench.plug(data.boardId, data.isPlugged);
+      break;
+    case "watchLines":
+      isWatching = data.isWatching;
+      lines = {};
+      bench.onSent = isWatching ? keepLine : () => {};
+      break;
+  }
+};
+
+function makeBuffers(length: number): void {
+  if (length === bufferLength) return;
+  bufferLength = length;
+  buffers = Array.from({ length: buffersAtMost }, () => new Float64Array(length).fill(Number.NaN));
+}
+
+function keepLine(boardId: string, bytes: Uint8Array): void {
+  lines[boardId] = String.fromCharCode(...bytes).trimEnd();
+}
+
+function run(): void {
+  isRunning = true;
+  const nowMs = performance.now();
+  lateness.add(nowMs - bench.nextTickMs);
+  bench.tick(nowMs);
+  report(nowMs);
+  // Rounded up: a timer that fires early would only have to wait again.
+  setTimeout(run, Math.ceil(bench.nextTickMs - performance.now()));
+}
+
+function report(nowMs: number): void {
+  const snapshot = buffers.pop();
+  // No buffer means that the page has not looked yet; it will get the next snapshot instead.
+  if (snapshot) {
+    bench.write(snapshot);
+    snapshot[head.lateMs] = lateness.lastMs;
+    snapshot[head.late99Ms] = lateness.late99Ms;
+    post({ kind: "snapshot", snapshot }, [snapshot.buffer]);
+  }
+  const links = bench.linkReports;
+  const told = JSON.stringify(links);
+  if (told !== sentLinks) {
+    sentLinks = told;
+    post({ kind: "links", links });
+  }
+  if (isWatching && nowMs - linesSentMs > linesEveryMs) {
+    linesSentMs = nowMs;
+    post({ kind: "lines", lines });
+  }
+}

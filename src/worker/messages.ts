@@ -1,0 +1,31 @@
+import type { Command } from "@core/engine";
+import type { Project } from "@core/project";
+
+/** From the page to the bench worker. */
+export type ToWorker =
+  | { readonly kind: "project"; readonly project: Project; readonly revision: number }
+  | { readonly kind: "command"; readonly command: Command }
+  /** A snapshot's buffer, handed back to be written again. */
+  | { readonly kind: "buffer"; readonly snapshot: Float64Array<ArrayBuffer> }
+  /** Pulls the plug of a simulated link, or puts it back. */
+  | { readonly kind: "plug"; readonly boardId: string; readonly isPlugged: boolean }
+  /** Asks for the lines that leave for the boards, a few times a second, or for no more of them. */
+  | { readonly kind: "watchLines"; readonly isWatching: boolean };
+
+/** How one link is doing. */
+export interface LinkReport {
+  readonly boardId: string;
+  readonly state: "greeting" | "live" | "lost" | "refused";
+  /** Why a refused board is not driven. */
+  readonly sentence: string;
+  readonly isPlugged: boolean;
+}
+
+/** From the bench worker to the page. */
+export type FromWorker =
+  | { readonly kind: "snapshot"; readonly snapshot: Float64Array<ArrayBuffer> }
+  | { readonly kind: "links"; readonly links: readonly LinkReport[] }
+  /** The last line that left for each board, by board id. */
+  | { readonly kind: "lines"; readonly lines: Readonly<Record<string, string>> }
+  /** A command could not be done; the sentence says why. */
+  | { readonly kind: "refused"; readonly sentence: string };

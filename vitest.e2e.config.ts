@@ -1,0 +1,14 @@
+import { defineConfig } from "vitest/config";
+import { layerAliases } from "./vitest.config";
+
+export default defineConfig({
+  resolve: { alias: layerAliases },
+  test: {
+    include: ["tests/e2e/**/*.e2e.ts"],
+    environment: "node",
+    fileParallelism: false,
+    testTimeout: 120_000,
+    hookTimeout: 120_000,
+    globalSetup: ["tests/e2e/served.ts"],
+  },
+});
