@@ -2,6 +2,7 @@ import node from "@astrojs/node";
 import react from "@astrojs/react";
 import tailwindcss from "@tailwindcss/vite";
 import { defineConfig } from "astro/config";
+import { layerAliases } from "./layers.mjs";
 
 export default defineConfig({
   output: "static",
@@ -10,6 +11,7 @@ export default defineConfig({
   devToolbar: { enabled: false },
   vite: {
     plugins: [tailwindcss()],
+    resolve: { alias: layerAliases },
     worker: { format: "es" },
     build: { target: "es2022" },
   },

@@ -1,5 +1,5 @@
 import { defineConfig } from "vitest/config";
-import { layerAliases } from "./vitest.config";
+import { layerAliases } from "./layers.mjs";
 
 export default defineConfig({
   resolve: { alias: layerAliases },

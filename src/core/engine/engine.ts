@@ -330,8 +330,7 @@ export class Engine {
   }
 }
 
-const isMovable = (live: LiveJoint | undefined): live is LiveJoint =>
-  live?.isHeld === true && !live.output.isSilent;
+const isMovable = (live: LiveJoint | undefined): live is LiveJoint => live?.isHeld === true && !live.output.isSilent;
 
 function release(live: LiveJoint): void {
   live.isHeld = false;

@@ -1,1 +1,3 @@
+export * from "./jog";
 export * from "./jointMap";
+export * from "./jointScale";

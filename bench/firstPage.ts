@@ -1,0 +1,29 @@
+import { existsSync, readFileSync } from "node:fs";
+import { dirname, join } from "node:path";
+import { gzipSync } from "node:zlib";
+
+const root = "dist/client";
+
+/** Every script that the first page and the drive station load before they can be used, compressed as a server would. */
+export function firstPage(): string[] {
+  if (!existsSync(join(root, "index.html"))) return ["The site is not built: run bin/start or npm run build first."];
+  return ["index.html", "drive/index.html"].map((page) => {
+    const html = readFileSync(join(root, page), "utf8");
+    const entries = [...html.matchAll(/(?:src|component-url|renderer-url)="(\/_astro\/[^"]+\.js)"/g)].map(
+      ([, url]) => url as string,
+    );
+    const scripts = new Set<string>();
+    for (const url of entries) follow(url, scripts);
+    const bytes = [...scripts].reduce((sum, url) => sum + gzipSync(readFileSync(join(root, url))).length, 0);
+    return `${page}: ${(bytes / 1000).toFixed(1)} kB in ${scripts.size} files (aim: under 160 kB)`;
+  });
+}
+
+/** A script and all that it imports statically; what is imported when asked for does not count. */
+function follow(url: string, scripts: Set<string>): void {
+  if (scripts.has(url)) return;
+  scripts.add(url);
+  const code = readFileSync(join(root, url), "utf8");
+  for (const [, imported] of code.matchAll(/(?:from|import)\s*"(\.\.?\/[^"]+\.js)"/g))
+    follow(join(dirname(url), imported as string), scripts);
+}

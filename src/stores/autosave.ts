@@ -1,0 +1,58 @@
+import type { Project } from "@core/project";
+import type { ProjectStore } from "@storage/projectStore";
+import { createStore } from "zustand/vanilla";
+import { documentStore } from "./document";
+
+export type SaveState =
+  | { readonly kind: "saved"; readonly atMs: number }
+  | { readonly kind: "waiting" }
+  | { readonly kind: "failed"; readonly sentence: string };
+
+/** Short enough to lose nothing that anybody remembers doing, long enough not to write at every step of a drag. */
+const afterMs = 300;
+const againMs = 3000;
+
+export const saveStore = createStore<SaveState>()(() => ({ kind: "saved", atMs: 0 }));
+
+/**
+ * Saves the document after every edit. Gives `flush`, which saves at once what is not saved yet, and `stop`.
+ * A save that fails is tried again until it succeeds, and says so meanwhile.
+ */
+export function startAutosave(store: Pick<ProjectStore, "save">) {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let saved: Project | null = documentStore.getState().project;
+
+  async function flush(): Promise<void> {
+    clearTimeout(timer);
+    const { project } = documentStore.getState();
+    if (!project || project === saved) return;
+    try {
+      await store.save(project, Date.now());
+      saved = project;
+      if (documentStore.getState().project === project) saveStore.setState({ kind: "saved", atMs: Date.now() }, true);
+    } catch (error) {
+      saveStore.setState({ kind: "failed", sentence: `This browser would not save: ${sayWhy(error)}` }, true);
+      timer = setTimeout(flush, againMs);
+    }
+  }
+
+  const unsubscribe = documentStore.subscribe(({ project }, before) => {
+    if (project === before.project || project === saved) return;
+    saveStore.setState({ kind: "waiting" }, true);
+    clearTimeout(timer);
+    timer = setTimeout(flush, afterMs);
+  });
+
+  return {
+    flush,
+    stop: () => {
+      clearTimeout(timer);
+      unsubscribe();
+    },
+  };
+}
+
+const sayWhy = (error: unknown) =>
+  error instanceof Error && error.name === "QuotaExceededError"
+    ? "its storage is full. Export the project, then free some space."
+    : "its storage is not available. Export the project to keep your work.";

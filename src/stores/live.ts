@@ -1,0 +1,117 @@
+import { type Command, type HeadField, headOf, type JointField, jointOf, sourceOf } from "@core/engine";
+import type { Project } from "@core/project";
+import type { FromWorker, LinkReport, ToWorker } from "@worker/messages";
+import { useSyncExternalStore } from "react";
+import { createStore } from "zustand/vanilla";
+import { notify } from "./notices";
+
+/**
+ * The live side of the bench: commands go to the worker, snapshots come back.
+ * A snapshot is shown at most once per display frame; instruments read it without a render.
+ */
+let worker: Worker | null = null;
+let snapshot: Float64Array<ArrayBuffer> | null = null;
+let isPainting = false;
+let revision = 0;
+let project: Project | null = null;
+let jointIndices = new Map<string, number>();
+let sourceIndices = new Map<string, number>();
+const listeners = new Set<() => void>();
+
+export const linkStore = createStore<readonly LinkReport[]>()(() => []);
+/** The last line that left for each board; filled only while somebody watches. */
+export const lineStore = createStore<Readonly<Record<string, string>>>()(() => ({}));
+
+export function startWorker(): void {
+  if (worker) return;
+  worker = new Worker(new URL("../worker/benchWorker.ts", import.meta.url), { type: "module" });
+  worker.onmessage = ({ data }: MessageEvent<FromWorker>) => take(data);
+  worker.onerror = (event) =>
+    notify(`The bench worker failed: ${event.message}. Reload the page; your work is saved.`, "warning");
+}
+
+export function stopWorker(): void {
+  worker?.terminate();
+  worker = null;
+}
+
+/** Hands the document to the worker; snapshots of an earlier one are no longer read. */
+export function handOver(next: Project): void {
+  revision += 1;
+  project = next;
+  jointIndices = new Map(next.joints.map((joint, index) => [joint.id, index]));
+  sourceIndices = new Map(next.sources.map((source, index) => [source.id, index]));
+  tell({ kind: "project", project: next, revision });
+}
+
+/** Gives a command to the engine. What it refuses is shown as a notice. */
+export const command = (given: Command): void => tell({ kind: "command", command: given });
+
+export const plug = (boardId: string, isPlugged: boolean): void => tell({ kind: "plug", boardId, isPlugged });
+
+export const watchLines = (isWatching: boolean): void => tell({ kind: "watchLines", isWatching });
+
+function tell(message: ToWorker): void {
+  worker?.postMessage(message);
+}
+
+function take(message: FromWorker): void {
+  switch (message.kind) {
+    case "snapshot": {
+      const old = snapshot;
+      snapshot = message.snapshot;
+      if (old) worker?.postMessage({ kind: "buffer", snapshot: old } satisfies ToWorker, [old.buffer]);
+      if (isPainting) return;
+      isPainting = true;
+      requestAnimationFrame(paint);
+      break;
+    }
+    case "links":
+      linkStore.setState(message.links, true);
+      break;
+    case "lines":
+      lineStore.setState(message.lines, true);
+      break;
+    case "refused":
+      notify(message.sentence, "warning");
+      break;
+  }
+}
+
+function paint(): void {
+  isPainting = false;
+  if (isCurrent()) for (const listener of listeners) listener();
+}
+
+const isCurrent = () => snapshot !== null && headOf(snapshot, "revision") === revision;
+
+/** Calls back at most once per display frame, when there is something new to show. Gives the way to stop. */
+export function onLive(listener: () => void): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
+/** A number of the live bench; NaN before the first snapshot, or when it is of another document. */
+export const liveHead = (field: HeadField): number => (snapshot && isCurrent() ? headOf(snapshot, field) : Number.NaN);
+
+/** A number of one joint; NaN when there is none. */
+export function liveJoint(jointId: string, field: JointField): number {
+  const index = jointIndices.get(jointId);
+  return snapshot && index !== undefined && isCurrent() ? jointOf(snapshot, index, field) : Number.NaN;
+}
+
+/** The value of a source; NaN until it was touched. */
+export function liveSource(sourceId: string): number {
+  const index = sourceIndices.get(sourceId);
+  return snapshot && project && index !== undefined && isCurrent()
+    ? sourceOf(snapshot, project.joints.length, index)
+    : Number.NaN;
+}
+
+/**
+ * A value of the live bench as React state, for what changes seldom (held, owner, playing).
+ * The component renders again only when the value changes; needles use `onLive` instead.
+ */
+export function useLive<Value extends number | string | boolean>(read: () => Value): Value {
+  return useSyncExternalStore(onLive, read, read);
+}

@@ -1,0 +1,160 @@
+import { readProjectFile, writeProjectFile } from "@core/files";
+import { demoProject, type Project } from "@core/project";
+import { problem, type Result } from "@core/result";
+import { ProjectStore, type ProjectSummary } from "@storage/projectStore";
+import { createStore } from "zustand/vanilla";
+import { startAutosave } from "./autosave";
+import { askForBench, type BenchHold, takeBench } from "./benchLock";
+import { documentStore, layOut, newId } from "./document";
+import { command, handOver, startWorker, stopWorker } from "./live";
+import { notify } from "./notices";
+
+/** Whether this tab has the bench. */
+export const sessionStore = createStore<{ readonly kind: "opening" | "open" | "elsewhere" }>()(() => ({
+  kind: "opening",
+}));
+
+/** Which project to open next time. */
+const place = "vantel.project";
+const store = new ProjectStore();
+
+let opening: Promise<void> | null = null;
+let hold: BenchHold | null = null;
+let autosave: ReturnType<typeof startAutosave> | null = null;
+let unfollow: (() => void) | null = null;
+
+/** Opens the bench once, however many islands of the page ask for it. */
+export function openBench(): Promise<void> {
+  opening ??= open();
+  return opening;
+}
+
+/** Brings the bench from the other tab to this one. */
+export function bringBenchHere(): Promise<void> {
+  askForBench();
+  opening = open();
+  return opening;
+}
+
+async function open(): Promise<void> {
+  hold = await takeBench(handAway);
+  if (!hold) {
+    sessionStore.setState({ kind: "elsewhere" });
+    return;
+  }
+  layOut(await firstProject());
+  startWorker();
+  follow();
+  sessionStore.setState({ kind: "open" });
+}
+
+/** The project of last time; else the newest; else the demo. */
+async function firstProject(): Promise<Project> {
+  try {
+    const kept = await store.list();
+    const lastId = localStorage.getItem(place);
+    const last = kept.find((summary) => summary.id === lastId) ?? kept[0];
+    if (last) {
+      const read = await store.open(last.id);
+      if (read.ok) return read.value;
+      notify(`“${last.name}” could not be opened. ${read.problem} It was left as it is; the demo is here meanwhile.`);
+      return { ...demoProject(), id: newId() };
+    }
+    const demo = demoProject();
+    await store.save(demo, Date.now());
+    return demo;
+  } catch {
+    notify("This browser keeps no data for this page: export your project before you close it.", "warning");
+    return demoProject();
+  }
+}
+
+/** From now on every change of the document goes to the worker and to the store. */
+function follow(): void {
+  const { project } = documentStore.getState();
+  if (project) layOnWorker(project);
+  unfollow = documentStore.subscribe((now, before) => {
+    if (now.project && now.project !== before.project) handOver(now.project);
+  });
+  autosave = startAutosave(store);
+  addEventListener("pagehide", saveNow);
+  document.addEventListener("visibilitychange", saveNow);
+}
+
+/** Simulated servos wake held at home; a real one stays limp until a person says otherwise. */
+function layOnWorker(project: Project): void {
+  localStorage.setItem(place, project.id);
+  handOver(project);
+  if (project.boards.every((board) => board.link.kind === "simulated")) command({ kind: "holdAll" });
+}
+
+const saveNow = () => void autosave?.flush();
+
+async function handAway(): Promise<void> {
+  command({ kind: "releaseAll" });
+  await autosave?.flush();
+  autosave?.stop();
+  unfollow?.();
+  removeEventListener("pagehide", saveNow);
+  document.removeEventListener("visibilitychange", saveNow);
+  stopWorker();
+  hold?.release();
+  sessionStore.setState({ kind: "elsewhere" });
+}
+
+export const listProjects = (): Promise<ProjectSummary[]> => store.list();
+
+/** Puts another project on the bench; the one that was there is saved first. */
+async function change(project: Project): Promise<void> {
+  await autosave?.flush();
+  command({ kind: "releaseAll" });
+  layOut(project);
+  await store.save(project, Date.now());
+  localStorage.setItem(place, project.id);
+  command({ kind: "holdAll" });
+}
+
+export async function openProject(id: string): Promise<Result<null>> {
+  const read = await store.open(id);
+  if (!read.ok) return read;
+  await change(read.value);
+  return { ok: true, value: null };
+}
+
+/** A fresh copy of the demo, beside what is there. */
+export async function openDemo(): Promise<void> {
+  await change({ ...demoProject(), id: newId() });
+}
+
+/** Reads a project file and puts it on the bench beside the others. A file that cannot be read changes nothing. */
+export async function importProject(text: string): Promise<Result<null>> {
+  const read = readProjectFile(text);
+  if (!read.ok) return read;
+  const kept = await store.list();
+  const isTaken = kept.some((summary) => summary.id === read.value.id);
+  await change(isTaken ? { ...read.value, id: newId(), name: nameBeside(read.value.name, kept) } : read.value);
+  return { ok: true, value: null };
+}
+
+const nameBeside = (name: string, kept: readonly ProjectSummary[]) => {
+  const names = new Set(kept.map((summary) => summary.name));
+  for (let copy = 2; ; copy += 1) {
+    const candidate = `${name.slice(0, 70)} (${copy})`;
+    if (!names.has(candidate)) return names.has(name) ? candidate : name;
+  }
+};
+
+/** Removes a project from this browser. The one on the bench cannot be removed. */
+export async function removeProject(id: string): Promise<Result<null>> {
+  if (documentStore.getState().project?.id === id) return problem("This project is on the bench. Open another first.");
+  await store.remove(id);
+  return { ok: true, value: null };
+}
+
+/** The project on the bench as a file. */
+export function exportProject(): { readonly name: string; readonly text: string } | null {
+  const { project } = documentStore.getState();
+  if (!project) return null;
+  const slug = project.name.toLowerCase().replace(/[^a-z0-9]+/g, "-");
+  return { name: `${slug || "project"}.vantel.json`, text: writeProjectFile(project) };
+}

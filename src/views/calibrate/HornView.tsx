@@ -1,0 +1,88 @@
+import { servoDegOf } from "@core/rig";
+import type { JointBench } from "@stores/jointBench";
+import { liveJoint, onLive } from "@stores/live";
+import { useEffect, useRef } from "react";
+import { everyStep, pointAt } from "../dial/geometry";
+
+/**
+ * The simulated servo seen from above, on a protractor, as one would put a real one: no number tells the angle, the
+ * horn has to be read. 0° lies at the left and angles grow clockwise.
+ */
+export function HornView({
+  bench: { joint, card },
+  className,
+}: {
+  readonly bench: JointBench;
+  readonly className?: string;
+}) {
+  const horn = useRef<SVGGElement>(null);
+  const { axis } = joint;
+  const travelDeg = card.kind === "continuous" ? 360 : card.travelDeg;
+  const leftDeg = travelDeg / 2;
+
+  useEffect(() => {
+    const show = () => {
+      const seen = liveJoint(joint.id, "actual");
+      const servoDeg = axis.kind === "angle" ? servoDegOf(axis, seen) : seen;
+      const dialDeg = axis.kind === "angle" ? servoDeg - leftDeg : servoDeg % 360;
+      if (Number.isFinite(dialDeg)) horn.current?.setAttribute("transform", `rotate(${dialDeg.toFixed(2)})`);
+    };
+    show();
+    return onLive(show);
+  }, [joint.id, axis, leftDeg]);
+
+  const isFull = travelDeg > 180;
+  return (
+    <svg
+      viewBox={isFull ? "-170 -170 340 340" : "-170 -170 340 240"}
+      className={className}
+      role="img"
+      aria-label="The servo’s horn on a protractor"
+    >
+      <path
+        d="M-158 0A158 158 0 0 1 158 0L158 12H-158Z"
+        className={isFull ? "hidden" : "fill-base-100 stroke-base-content/50"}
+      />
+      {isFull && <circle r={158} className="fill-base-100 stroke-base-content/50" />}
+      <g className="stroke-base-content">
+        {everyStep(0, travelDeg, 1).map((servoDeg) => {
+          const tens = servoDeg % 10 === 0;
+          const fives = servoDeg % 5 === 0;
+          const from = pointAt(servoDeg - leftDeg, 156);
+          const to = pointAt(servoDeg - leftDeg, tens ? 140 : fives ? 145 : 150);
+          const label = pointAt(servoDeg - leftDeg, 129);
+          return (
+            <g key={servoDeg}>
+              <line x1={from.x} y1={from.y} x2={to.x} y2={to.y} strokeWidth={tens ? 1.2 : 0.6} />
+              {servoDeg % (isFull ? 20 : 10) === 0 && (
+                <text
+                  x={label.x}
+                  y={label.y}
+                  textAnchor="middle"
+                  dominantBaseline="central"
+                  stroke="none"
+                  className="number fill-base-content text-[10px]"
+                >
+                  {servoDeg}
+                </text>
+              )}
+            </g>
+          );
+        })}
+      </g>
+      <rect x={-26} y={-24} width={52} height={84} rx={4} className="fill-base-300 stroke-base-content/60" />
+      <g ref={horn} data-horn="">
+        <path
+          d="M-11 14L-5 -96L0 -116L5 -96L11 14A11 11 0 0 1 -11 14Z"
+          className="fill-primary/25 stroke-primary"
+          strokeWidth={1.6}
+        />
+        <line y1={0} y2={-152} className="stroke-error" strokeWidth={0.9} />
+        {[-86, -70, -54].map((y) => (
+          <circle key={y} cy={y} r={2.6} className="fill-base-100 stroke-primary" />
+        ))}
+        <circle r={8} className="fill-base-100 stroke-primary" strokeWidth={1.6} />
+      </g>
+    </svg>
+  );
+}

@@ -1,0 +1,117 @@
+import { type JogSize, jogSteps } from "@core/rig";
+import type { JointBench } from "@stores/jointBench";
+import { command, liveJoint, onLive } from "@stores/live";
+import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useId, useRef } from "react";
+import { formatIn } from "../parts/format";
+import { DialFace } from "./DialFace";
+import { DialNeedles } from "./DialNeedles";
+import { dialFootOf, targetAtDialDeg } from "./geometry";
+import type { OuterUnit } from "./outerScale";
+import { Protractor } from "./Protractor";
+
+interface DialProps {
+  readonly bench: JointBench;
+  readonly outerUnit?: OuterUnit;
+  readonly hasProtractor?: boolean;
+  readonly className?: string;
+}
+
+const jogSizeOf = (event: { shiftKey: boolean; altKey: boolean }): JogSize =>
+  event.shiftKey ? "coarse" : event.altKey ? "fine" : "normal";
+
+/**
+ * The instrument of the bench: one arc with two scales on one needle. The outer scale is what is sent, the inner one
+ * what should be seen. Drag it, turn the wheel over it, or jog it with the arrow keys (Shift coarse, Alt fine).
+ */
+export function Dial({ bench, outerUnit = "set point", hasProtractor = false, className }: DialProps) {
+  const { joint, map, scale } = bench;
+  const dial = useRef<HTMLDivElement>(null);
+  const svg = useRef<SVGSVGElement>(null);
+  const hatchId = useId();
+  const ask = useCallback((target: number) => command({ kind: "target", jointId: joint.id, target }), [joint.id]);
+  const jog = useCallback(
+    (steps: number, size: JogSize) => {
+      const wish = liveJoint(joint.id, "wish") + steps * jogSteps[map.targetUnit][size];
+      // A jog at a limit stays there: further steps must not pile up behind it.
+      ask(Math.max(map.lowTarget, Math.min(map.highTarget, wish)));
+    },
+    [ask, joint.id, map],
+  );
+
+  useEffect(() => {
+    const element = dial.current;
+    if (!element) return;
+    // Not a React handler: those are passive, and the page would scroll with the dial.
+    const onWheel = (event: WheelEvent) => {
+      event.preventDefault();
+      jog(event.deltaY + event.deltaX < 0 ? 1 : -1, jogSizeOf(event));
+    };
+    element.addEventListener("wheel", onWheel, { passive: false });
+    const stop = onLive(() => {
+      const target = liveJoint(joint.id, "target");
+      element.setAttribute("aria-valuenow", target.toFixed(1));
+      element.setAttribute("aria-valuetext", valueText(bench));
+    });
+    return () => {
+      element.removeEventListener("wheel", onWheel);
+      stop();
+    };
+  }, [jog, joint.id, bench]);
+
+  const onPointer = (event: PointerEvent<HTMLDivElement>) => {
+    if (event.type === "pointerdown") {
+      if (event.button !== 0) return;
+      event.currentTarget.setPointerCapture(event.pointerId);
+      event.currentTarget.focus();
+    } else if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
+    const matrix = svg.current?.getScreenCTM();
+    if (!matrix) return;
+    const { x, y } = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
+    if (Math.hypot(x, y) < 20) return;
+    ask(targetAtDialDeg(scale, (Math.atan2(x, -y) * 180) / Math.PI));
+  };
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    const up = event.key === "ArrowRight" || event.key === "ArrowUp";
+    const down = event.key === "ArrowLeft" || event.key === "ArrowDown";
+    if (up || down) jog(up ? 1 : -1, jogSizeOf(event));
+    else if (event.key === "PageUp") jog(1, "coarse");
+    else if (event.key === "PageDown") jog(-1, "coarse");
+    else if (event.key === "Home") command({ kind: "home", jointId: joint.id });
+    else return;
+    event.preventDefault();
+  };
+
+  return (
+    <div
+      ref={dial}
+      className={`cursor-pointer touch-none select-none rounded-box ${className ?? ""}`}
+      role="slider"
+      tabIndex={0}
+      aria-label={`Dial of ${joint.label}`}
+      aria-valuemin={map.lowTarget}
+      aria-valuemax={map.highTarget}
+      aria-valuenow={0}
+      onPointerDown={onPointer}
+      onPointerMove={onPointer}
+      onKeyDown={onKeyDown}
+    >
+      <svg ref={svg} viewBox={`-208 -206 416 ${206 + dialFootOf(scale)}`} className="size-full" aria-hidden="true">
+        <defs>
+          <pattern id={hatchId} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <line y2="5" className="stroke-base-content/40" strokeWidth={1.4} />
+          </pattern>
+        </defs>
+        <DialFace bench={bench} outerUnit={outerUnit} hatch={`url(#${hatchId})`} />
+        {hasProtractor && <Protractor bench={bench} />}
+        <DialNeedles bench={bench} />
+      </svg>
+    </div>
+  );
+}
+
+function valueText({ joint, map }: JointBench): string {
+  if (liveJoint(joint.id, "isHeld") !== 1) return "released";
+  const unit = map.targetUnit;
+  return `target ${formatIn(liveJoint(joint.id, "target"), unit)}, actual ${formatIn(liveJoint(joint.id, "actual"), unit)}`;
+}

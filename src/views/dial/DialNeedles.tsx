@@ -1,0 +1,58 @@
+import type { JointBench } from "@stores/jointBench";
+import { liveJoint, onLive } from "@stores/live";
+import { useEffect, useRef } from "react";
+import { dialDegOf, radius } from "./geometry";
+
+/**
+ * The moving part of the dial. The actual needle is a solid blade from the hub; the target is an open lance head on the
+ * rim with a dashed shaft, so that the two are told apart by form. They are turned without a React render.
+ */
+export function DialNeedles({ bench }: { readonly bench: JointBench }) {
+  const target = useRef<SVGGElement>(null);
+  const actual = useRef<SVGGElement>(null);
+  const { joint, scale } = bench;
+  const isSpinning = scale.stops === null;
+
+  useEffect(() => {
+    const turn = (element: SVGGElement | null, dialDeg: number) => {
+      if (!element) return;
+      element.style.visibility = Number.isFinite(dialDeg) ? "visible" : "hidden";
+      if (Number.isFinite(dialDeg)) element.setAttribute("transform", `rotate(${dialDeg.toFixed(2)})`);
+    };
+    const show = () => {
+      const isHeld = liveJoint(joint.id, "isHeld") === 1;
+      const seen = liveJoint(joint.id, "actual");
+      turn(target.current, isHeld ? dialDegOf(scale, liveJoint(joint.id, "target")) : Number.NaN);
+      turn(actual.current, isSpinning ? seen % 360 : dialDegOf(scale, seen));
+    };
+    show();
+    return onLive(show);
+  }, [joint.id, scale, isSpinning]);
+
+  return (
+    <g pointerEvents="none">
+      <g ref={target} data-needle="target">
+        <line y1={-radius.hub} y2={-128} className="stroke-primary" strokeWidth={1.6} strokeDasharray="4 4" />
+        <path
+          d="M0 -167L8.5 -146L6 -126L0 -133L-6 -126L-8.5 -146Z"
+          className="fill-primary/15 stroke-primary"
+          strokeWidth={2.2}
+          strokeLinejoin="round"
+        />
+      </g>
+      <g ref={actual} data-needle="actual">
+        {isSpinning ? (
+          <g className="fill-base-content">
+            <circle r={46} className="fill-base-200 stroke-base-content" strokeWidth={2} />
+            <path d="M-5 0L0 -44L5 0Z" />
+            <path d="M-3 0L0 30L3 0Z" />
+          </g>
+        ) : (
+          <path d="M-3.6 8L0 -138L3.6 8Z" className="fill-base-content" />
+        )}
+      </g>
+      <circle r={radius.hub} className="fill-base-200 stroke-base-content" strokeWidth={2} />
+      <circle r={4} className="fill-base-content" />
+    </g>
+  );
+}

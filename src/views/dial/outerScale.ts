@@ -1,0 +1,35 @@
+import type { JointBench } from "@stores/jointBench";
+
+/** What the outer scale of a dial may speak: the set point itself, its duty, or the board's own number. */
+export const outerUnits = ["set point", "duty", "number"] as const;
+export type OuterUnit = (typeof outerUnits)[number];
+
+export interface OuterMeasure {
+  readonly unit: string;
+  readonly decimals: number;
+  ofSetPoint(setPoint: number): number;
+  toSetPoint(value: number): number;
+}
+
+/** Duty and counts only make sense for pulses; a smart servo's scale is always in ticks. */
+export function outerMeasureOf({ card, maker }: JointBench, unit: OuterUnit): OuterMeasure {
+  if (card.kind === "smart")
+    return { unit: "ticks", decimals: 0, ofSetPoint: (tick) => tick, toSetPoint: (tick) => tick };
+  if (unit === "duty") {
+    const percentPerUs = 100 / maker.periodUs;
+    return {
+      unit: "%",
+      decimals: 2,
+      ofSetPoint: (pulseUs) => pulseUs * percentPerUs,
+      toSetPoint: (percent) => percent / percentPerUs,
+    };
+  }
+  if (unit === "number")
+    return {
+      unit: maker.registerName === "count" ? "counts" : maker.registerName,
+      decimals: 0,
+      ofSetPoint: (pulseUs) => maker.exactRegister(pulseUs),
+      toSetPoint: (register) => maker.toSetPoint(register),
+    };
+  return { unit: "µs", decimals: 0, ofSetPoint: (pulseUs) => pulseUs, toSetPoint: (pulseUs) => pulseUs };
+}

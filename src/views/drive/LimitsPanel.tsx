@@ -1,0 +1,81 @@
+import { type AngleAxis, flipDirection, setHome, setSpeedLimit, setTravel } from "@core/project";
+import { ratedSpeedDegPerS } from "@core/servo";
+import { edit } from "@stores/document";
+import type { JointBench } from "@stores/jointBench";
+import { liveJoint } from "@stores/live";
+import { formatNumber } from "../parts/format";
+import { QuantityField } from "../parts/QuantityField";
+
+/** The joint's own safe range: its limits, home, speed and direction. The gate keeps to them from the next frame on. */
+export function LimitsPanel({ bench }: { readonly bench: JointBench }) {
+  const { joint, card } = bench;
+  const { axis } = joint;
+  if (axis.kind !== "angle") return null;
+  return (
+    <section className="sheet p-3" aria-label="Limits and home">
+      <div className="grid grid-cols-2 gap-x-3 gap-y-2">
+        <AngleField
+          bench={bench}
+          axis={axis}
+          label="Lower limit"
+          value={axis.travel.low}
+          take={(deg) => setTravel(joint.id, deg, axis.travel.high)}
+        />
+        <AngleField
+          bench={bench}
+          axis={axis}
+          label="Upper limit"
+          value={axis.travel.high}
+          take={(deg) => setTravel(joint.id, axis.travel.low, deg)}
+        />
+        <AngleField
+          bench={bench}
+          axis={axis}
+          label="Home"
+          value={axis.homeDeg}
+          take={(deg) => setHome(joint.id, deg)}
+        />
+        <QuantityField
+          label={`Speed limit (rated ${formatNumber(ratedSpeedDegPerS(card), 0)})`}
+          value={axis.speedLimitDegPerS ?? ratedSpeedDegPerS(card)}
+          unit="°/s"
+          decimals={0}
+          step={10}
+          onCommit={(value) => edit(setSpeedLimit(joint.id, value), { tell: false })?.problem ?? null}
+        />
+      </div>
+      <button type="button" className="btn btn-xs btn-outline mt-2" onClick={() => edit(flipDirection(joint.id))}>
+        Reverse direction
+      </button>
+    </section>
+  );
+}
+
+interface AngleFieldProps {
+  readonly bench: JointBench;
+  readonly axis: AngleAxis;
+  readonly label: string;
+  readonly value: number;
+  readonly take: (deg: number) => Parameters<typeof edit>[0];
+}
+
+/** An angle that can be typed, or taken from where the joint stands. */
+function AngleField({ bench, label, value, take }: AngleFieldProps) {
+  const commit = (deg: number) => edit(take(deg), { tell: false })?.problem ?? null;
+  return (
+    <div className="flex items-end gap-1">
+      <QuantityField label={label} value={value} unit="°" decimals={1} step={1} onCommit={commit} className="grow" />
+      <button
+        type="button"
+        className="btn btn-sm btn-square btn-ghost"
+        title={`${label}: here, where the joint stands`}
+        onClick={() => edit(take(Math.round(liveJoint(bench.joint.id, "target") * 10) / 10))}
+      >
+        <svg viewBox="-9 -13 18 26" className="h-4" aria-hidden="true">
+          <path d="M0 12L7 2L7 -11L0 -5L-7 -11L-7 2Z" className="fill-none stroke-current" strokeWidth={2} />
+        </svg>
+        <span className="sr-only">{label}: here</span>
+      </button>
+    </div>
+  );
+}

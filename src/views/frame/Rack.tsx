@@ -1,0 +1,132 @@
+import { owner } from "@core/engine";
+import type { Joint } from "@core/project";
+import { useProject } from "@stores/document";
+import { useJointBench } from "@stores/jointBench";
+import { liveJoint, onLive, useLive } from "@stores/live";
+import { select, useSelectedJoint } from "@stores/selection";
+import { type KeyboardEvent, useCallback, useEffect, useRef } from "react";
+import { arcPath, dialDegOf, pointAt } from "../dial/geometry";
+import { formatIn } from "../parts/format";
+import { LiveText } from "../parts/LiveText";
+import { Opened } from "../parts/Opened";
+
+/** Every joint of the project as a small gauge. The selected one is what every station is about. */
+export default function Rack() {
+  return (
+    <Opened>
+      <RackList />
+    </Opened>
+  );
+}
+
+function RackList() {
+  const rigs = useProject((project) => project.rigs);
+  const joints = useProject((project) => project.joints);
+  const selected = useSelectedJoint();
+  const list = useRef<HTMLDivElement>(null);
+  const ordered = rigs.flatMap((rig) => joints.filter((joint) => joint.rigId === rig.id));
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    const at = ordered.findIndex((joint) => joint.id === selected?.id);
+    const goal = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: ordered.length - 1 }[event.key];
+    const next = goal === undefined ? undefined : ordered[goal];
+    if (!next) return;
+    event.preventDefault();
+    select(next.id);
+    list.current?.querySelector<HTMLElement>(`[data-joint="${CSS.escape(next.id)}"]`)?.focus();
+  };
+
+  if (joints.length === 0)
+    return (
+      <p className="caption p-3">No joints yet. Open the demo or a project file from the project menu, top left.</p>
+    );
+  return (
+    <div ref={list} role="listbox" aria-label="Joints" tabIndex={-1} onKeyDown={onKeyDown} className="py-1">
+      {rigs.map((rig) => (
+        // biome-ignore lint/a11y/useSemanticElements: a fieldset has no place inside a listbox.
+        <div key={rig.id} role="group" aria-label={rig.label}>
+          <div className="caption px-3 pt-1.5 pb-0.5 font-semibold" aria-hidden="true">
+            {rig.label}
+          </div>
+          {joints
+            .filter((joint) => joint.rigId === rig.id)
+            .map((joint) => (
+              <RackItem key={joint.id} joint={joint} isSelected={joint.id === selected?.id} />
+            ))}
+        </div>
+      ))}
+    </div>
+  );
+}
+
+const ownerWords = (code: number, isHeld: boolean): string => {
+  if (!isHeld) return "limp";
+  if (code >= owner.lead) return "input";
+  return code === owner.routine ? "routine" : code === owner.hand ? "hand" : "held";
+};
+
+function RackItem({ joint, isSelected }: { readonly joint: Joint; readonly isSelected: boolean }) {
+  const isHeld = useLive(useCallback(() => liveJoint(joint.id, "isHeld") === 1, [joint.id]));
+  const code = useLive(useCallback(() => liveJoint(joint.id, "owner"), [joint.id]));
+  const unit = joint.axis.kind === "angle" ? "°" : "spin";
+  const readTarget = useCallback(
+    () => (liveJoint(joint.id, "isHeld") === 1 ? formatIn(liveJoint(joint.id, "target"), unit) : "—"),
+    [joint.id, unit],
+  );
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the list walks with the arrow keys.
+    <div
+      role="option"
+      data-joint={joint.id}
+      aria-selected={isSelected}
+      tabIndex={isSelected ? 0 : -1}
+      onClick={() => select(joint.id)}
+      className={`flex cursor-pointer items-center gap-2 border-l-4 py-[3px] pr-2 pl-2 ${
+        isSelected ? "border-primary bg-base-100" : "border-transparent hover:bg-base-100/60"
+      }`}
+    >
+      <MiniGauge joint={joint} />
+      <span className="min-w-0 grow leading-tight">
+        <span className={`block truncate text-[0.86rem] ${isSelected ? "font-semibold" : ""}`}>{joint.label}</span>
+        <span className="flex justify-between text-[0.78rem]">
+          <span className={isHeld ? "text-base-content/80" : "text-warning"}>{ownerWords(code, isHeld)}</span>
+          <LiveText read={readTarget} />
+        </span>
+      </span>
+    </div>
+  );
+}
+
+const gaugeRadius = 15;
+
+/** The joint's own arc in small: the limits as its ends, the target as an open mark, the actual as a line. */
+function MiniGauge({ joint }: { readonly joint: Joint }) {
+  const { scale } = useJointBench(joint);
+  const target = useRef<SVGCircleElement>(null);
+  const actual = useRef<SVGLineElement>(null);
+  useEffect(() => {
+    const show = () => {
+      const isHeld = liveJoint(joint.id, "isHeld") === 1;
+      const targetDeg = dialDegOf(scale, liveJoint(joint.id, "target"));
+      const seen = liveJoint(joint.id, "actual");
+      const actualDeg = scale.stops ? dialDegOf(scale, seen) : seen % 360;
+      target.current?.setAttribute("transform", `rotate(${Number.isFinite(targetDeg) ? targetDeg.toFixed(1) : 0})`);
+      target.current?.setAttribute("visibility", isHeld ? "visible" : "hidden");
+      actual.current?.setAttribute("transform", `rotate(${Number.isFinite(actualDeg) ? actualDeg.toFixed(1) : 0})`);
+    };
+    show();
+    return onLive(show);
+  }, [joint.id, scale]);
+  const from = dialDegOf(scale, scale.travelLow);
+  const to = dialDegOf(scale, scale.travelHigh);
+  const home = pointAt(dialDegOf(scale, scale.home), gaugeRadius + 3);
+  return (
+    <svg viewBox="-20 -20 40 40" className="size-8 shrink-0" aria-hidden="true">
+      <circle r={gaugeRadius} className="fill-none stroke-base-300" strokeWidth={2} />
+      <path d={arcPath(from, to, gaugeRadius)} className="fill-none stroke-base-content/70" strokeWidth={2.6} />
+      <circle cx={home.x} cy={home.y} r={1.6} className="fill-secondary" />
+      <circle ref={target} cy={-gaugeRadius} r={3.2} className="fill-base-100 stroke-primary" strokeWidth={1.8} />
+      <line ref={actual} y1={4} y2={-12} className="stroke-base-content" strokeWidth={2} strokeLinecap="round" />
+    </svg>
+  );
+}

@@ -1,0 +1,179 @@
+import { noRoutine, poseMove } from "@core/routine";
+import { saveStore } from "@stores/autosave";
+import { redo, undo, useHistory, useProject } from "@stores/document";
+import { command, liveHead, liveJoint, useLive } from "@stores/live";
+import { nextTheme, themeStore } from "@stores/theme";
+import { Keyboard, Moon, Redo2, Search, Sun, SunMoon, Undo2 } from "lucide-react";
+import { lazy, Suspense, useCallback, useEffect, useState } from "react";
+import { useStore } from "zustand";
+import { Opened } from "../parts/Opened";
+import { releaseAll } from "./actions";
+import { listenToKeys } from "./keys";
+import { LinkWords } from "./LinkWords";
+import { ProjectMenu } from "./ProjectMenu";
+
+// Loaded when first asked for: neither is part of what a page needs to show itself.
+const Palette = lazy(() => import("./Palette"));
+const KeySheet = lazy(() => import("./KeySheet"));
+
+/** Project, link, who has control, undo and redo, and the one loud control. */
+export default function TopLine() {
+  return (
+    <div className="flex h-full items-center gap-3 px-3">
+      <a
+        href="/"
+        className="flex items-center gap-2 text-[1.15rem] font-bold tracking-tight"
+        title="The whole bench (0)"
+      >
+        <img src="/icon.svg" alt="" className="size-7" />
+        Vantel
+      </a>
+      <Opened>
+        <TopControls />
+      </Opened>
+    </div>
+  );
+}
+
+function TopControls() {
+  const [open, setOpen] = useState<"palette" | "keys" | null>(null);
+  const close = useCallback(() => setOpen(null), []);
+  useEffect(() => listenToKeys({ onPalette: () => setOpen("palette"), onKeySheet: () => setOpen("keys") }), []);
+  return (
+    <>
+      <ProjectMenu />
+      <SavedWords />
+      <span className="grow" />
+      <LinkWords />
+      <ControlWords />
+      <span className="grow" />
+      <HistoryButtons />
+      <ThemeButton />
+      <button
+        type="button"
+        className="btn btn-ghost btn-sm btn-square"
+        title="Find a command (Ctrl K)"
+        onClick={() => setOpen("palette")}
+      >
+        <Search size={17} aria-hidden="true" />
+        <span className="sr-only">Find a command</span>
+      </button>
+      <button
+        type="button"
+        className="btn btn-ghost btn-sm btn-square"
+        title="Key sheet (?)"
+        onClick={() => setOpen("keys")}
+      >
+        <Keyboard size={18} aria-hidden="true" />
+        <span className="sr-only">Key sheet</span>
+      </button>
+      <HoldButtons />
+      <Suspense>
+        {open === "palette" && <Palette onClose={close} />}
+        {open === "keys" && <KeySheet onClose={close} />}
+      </Suspense>
+    </>
+  );
+}
+
+function SavedWords() {
+  const save = useStore(saveStore);
+  const words = save.kind === "failed" ? save.sentence : save.kind === "waiting" ? "Saving…" : "Saved";
+  return (
+    <span
+      className={save.kind === "failed" ? "max-w-64 text-sm leading-tight text-error" : "caption w-14"}
+      aria-live="polite"
+    >
+      {words}
+    </span>
+  );
+}
+
+/** What plays, or that the person's own hand has the bench. */
+function ControlWords() {
+  const index = useLive(useCallback(() => liveHead("routineIndex"), []));
+  const routine = useProject((project) => project.routines[index]?.name);
+  const words =
+    index === poseMove ? "Going to a pose" : index === noRoutine || !routine ? "In your hands" : `Playing ${routine}`;
+  return (
+    <span className="flex items-center gap-2">
+      <span className="max-w-56 truncate text-sm">{words}</span>
+      {index !== noRoutine && Number.isFinite(index) && (
+        <button
+          type="button"
+          className="btn btn-outline btn-xs"
+          title="Stop and hold (S)"
+          onClick={() => command({ kind: "stop" })}
+        >
+          Stop
+        </button>
+      )}
+    </span>
+  );
+}
+
+function HistoryButtons() {
+  const { undoes, redoes } = useHistory();
+  return (
+    <span className="join">
+      <button
+        type="button"
+        className="btn btn-ghost btn-sm btn-square join-item"
+        disabled={undoes === null}
+        title={undoes === null ? "Nothing to undo" : `Undo: ${undoes} (Ctrl Z)`}
+        onClick={undo}
+      >
+        <Undo2 size={18} aria-hidden="true" />
+        <span className="sr-only">{undoes === null ? "Undo" : `Undo: ${undoes}`}</span>
+      </button>
+      <button
+        type="button"
+        className="btn btn-ghost btn-sm btn-square join-item"
+        disabled={redoes === null}
+        title={redoes === null ? "Nothing to redo" : `Redo: ${redoes} (Ctrl Shift Z)`}
+        onClick={redo}
+      >
+        <Redo2 size={18} aria-hidden="true" />
+        <span className="sr-only">{redoes === null ? "Redo" : `Redo: ${redoes}`}</span>
+      </button>
+    </span>
+  );
+}
+
+const themeIcons = { system: SunMoon, day: Sun, night: Moon };
+
+function ThemeButton() {
+  const choice = useStore(themeStore, (theme) => theme.choice);
+  const Icon = themeIcons[choice];
+  return (
+    <button
+      type="button"
+      className="btn btn-ghost btn-sm btn-square"
+      title={`Theme: ${choice} (T)`}
+      onClick={nextTheme}
+    >
+      <Icon size={18} aria-hidden="true" />
+      <span className="sr-only">Theme: {choice}</span>
+    </button>
+  );
+}
+
+/** Hold all appears once something is limp; Release all is always there. */
+function HoldButtons() {
+  const joints = useProject((project) => project.joints);
+  const limp = useLive(
+    useCallback(() => joints.filter((joint) => liveJoint(joint.id, "isHeld") === 0).length, [joints]),
+  );
+  return (
+    <span className="flex items-center gap-2">
+      {limp > 0 && (
+        <button type="button" className="btn btn-outline btn-sm" onClick={() => command({ kind: "holdAll" })}>
+          Hold all <span className="caption">({limp} limp)</span>
+        </button>
+      )}
+      <button type="button" className="btn btn-error btn-sm font-bold" onClick={releaseAll}>
+        Release all <kbd className="border-error-content/40 bg-transparent">Esc</kbd>
+      </button>
+    </span>
+  );
+}

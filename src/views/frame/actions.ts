@@ -1,0 +1,143 @@
+import { navigate } from "astro:transitions/client";
+import { addPose } from "@core/project";
+import { jogSteps } from "@core/rig";
+import { noRoutine } from "@core/routine";
+import { edit, newId, projectNow, redo, undo } from "@stores/document";
+import { jointBenchOf } from "@stores/jointBench";
+import { command, liveHead, liveJoint } from "@stores/live";
+import { select, selectedJointNow } from "@stores/selection";
+import { exportProject, openDemo } from "@stores/session";
+import { nextTheme } from "@stores/theme";
+import { saveFile } from "../parts/saveFile";
+import { heldTargets } from "../poses/capture";
+import { stations } from "../stations";
+
+/** Something a person can have done: from the palette, by a key, or both. */
+export interface Action {
+  readonly id: string;
+  readonly name: string;
+  readonly group: "Motion" | "Go to" | "Project" | "View" | "Joint" | "Pose" | "Routine";
+  /** As shown on the key sheet, and as `keyOf` names a key press. */
+  readonly keys?: readonly string[];
+  readonly run: () => void;
+}
+
+/** Gives one jog to the selected joint; it stays within the travel limits. */
+function jog(steps: number, size: "fine" | "normal" | "coarse"): void {
+  const joint = selectedJointNow();
+  if (!joint) return;
+  const { map } = jointBenchOf(projectNow(), joint);
+  const wish = liveJoint(joint.id, "wish") + steps * jogSteps[map.targetUnit][size];
+  command({
+    kind: "target",
+    jointId: joint.id,
+    target: Math.max(map.lowTarget, Math.min(map.highTarget, wish)),
+  });
+}
+
+const forSelected = (run: (jointId: string) => void) => () => {
+  const joint = selectedJointNow();
+  if (joint) run(joint.id);
+};
+
+export const isHeldNow = (jointId: string): boolean => liveJoint(jointId, "isHeld") === 1;
+
+export const releaseAll = (): void => command({ kind: "releaseAll" });
+
+export function capturePose(): void {
+  const { poses } = projectNow();
+  edit(addPose({ id: newId(), name: `Pose ${poses.length + 1}`, targets: heldTargets() }));
+}
+
+const fixedActions: readonly Action[] = [
+  { id: "release-all", name: "Release all", group: "Motion", keys: ["Escape"], run: releaseAll },
+  { id: "hold-all", name: "Hold all", group: "Motion", run: () => command({ kind: "holdAll" }) },
+  {
+    id: "hold",
+    name: "Hold or release the selected joint",
+    group: "Motion",
+    keys: ["H"],
+    run: forSelected((jointId) => command({ kind: isHeldNow(jointId) ? "release" : "hold", jointId })),
+  },
+  {
+    id: "home",
+    name: "Send the selected joint home",
+    group: "Motion",
+    keys: ["G"],
+    run: forSelected((jointId) => command({ kind: "home", jointId })),
+  },
+  { id: "jog-down", name: "Jog down", group: "Motion", keys: [","], run: () => jog(-1, "normal") },
+  { id: "jog-up", name: "Jog up", group: "Motion", keys: ["."], run: () => jog(1, "normal") },
+  { id: "jog-down-coarse", name: "Jog down, coarse", group: "Motion", keys: ["Shift+,"], run: () => jog(-1, "coarse") },
+  { id: "jog-up-coarse", name: "Jog up, coarse", group: "Motion", keys: ["Shift+."], run: () => jog(1, "coarse") },
+  { id: "jog-down-fine", name: "Jog down, fine", group: "Motion", keys: ["Alt+,"], run: () => jog(-1, "fine") },
+  { id: "jog-up-fine", name: "Jog up, fine", group: "Motion", keys: ["Alt+."], run: () => jog(1, "fine") },
+  {
+    id: "stop",
+    name: "Stop what plays, and hold",
+    group: "Motion",
+    keys: ["S"],
+    run: () => {
+      if (liveHead("routineIndex") !== noRoutine) command({ kind: "stop" });
+    },
+  },
+  { id: "capture", name: "Capture a pose", group: "Pose", keys: ["C"], run: capturePose },
+  { id: "undo", name: "Undo", group: "Project", keys: ["Ctrl+Z"], run: undo },
+  { id: "redo", name: "Redo", group: "Project", keys: ["Ctrl+Shift+Z", "Ctrl+Y"], run: redo },
+  {
+    id: "export",
+    name: "Export the project as a file",
+    group: "Project",
+    run: () => {
+      const file = exportProject();
+      if (file) saveFile(file.name, file.text, "application/json");
+    },
+  },
+  { id: "demo", name: "Lay out a fresh demo", group: "Project", run: () => void openDemo() },
+  { id: "theme", name: "Next theme: system, day, night", group: "View", keys: ["T"], run: nextTheme },
+  { id: "overview", name: "The whole bench", group: "Go to", keys: ["0"], run: () => void navigate("/") },
+  ...stations.map(
+    (station, index): Action => ({
+      id: `go-${station.id}`,
+      name: station.label,
+      group: "Go to",
+      keys: [String(index + 1)],
+      run: () => void navigate(`/${station.id}`),
+    }),
+  ),
+];
+
+/** All that can be done now, with the joints, poses and routines that are on the bench. */
+export function actionsNow(): readonly Action[] {
+  const project = projectNow();
+  return [
+    ...fixedActions,
+    ...project.joints.map(
+      (joint): Action => ({
+        id: `joint-${joint.id}`,
+        name: `Select ${joint.label}`,
+        group: "Joint",
+        run: () => select(joint.id),
+      }),
+    ),
+    ...project.poses.map(
+      (pose): Action => ({
+        id: `pose-${pose.id}`,
+        name: `Go to pose ${pose.name}`,
+        group: "Pose",
+        run: () => command({ kind: "goToPose", poseId: pose.id, moveMs: 1000 }),
+      }),
+    ),
+    ...project.routines.map(
+      (routine): Action => ({
+        id: `routine-${routine.id}`,
+        name: `Play ${routine.name}`,
+        group: "Routine",
+        run: () => command({ kind: "play", routineId: routine.id }),
+      }),
+    ),
+  ];
+}
+
+/** The actions that have keys: these do not change with the project. */
+export const keyedActions: readonly Action[] = fixedActions.filter((action) => action.keys);

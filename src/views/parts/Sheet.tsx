@@ -1,0 +1,26 @@
+import { type ReactNode, useEffect, useRef } from "react";
+
+interface SheetProps {
+  readonly label: string;
+  readonly onClose: () => void;
+  readonly isWide?: boolean;
+  readonly children: ReactNode;
+}
+
+/** A sheet laid over the bench. Esc puts it away (and releases everything, as Esc always does). */
+export function Sheet({ label, onClose, isWide = false, children }: SheetProps) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  useEffect(() => {
+    const element = dialog.current;
+    element?.showModal();
+    return () => element?.close();
+  }, []);
+  return (
+    <dialog ref={dialog} aria-label={label} className="modal" onClose={onClose}>
+      <div className={`modal-box ${isWide ? "max-w-3xl" : "max-w-xl"}`}>{children}</div>
+      <form method="dialog" className="modal-backdrop">
+        <button type="submit">Close</button>
+      </form>
+    </dialog>
+  );
+}

@@ -1,0 +1,15 @@
+import type { Pose } from "@core/project";
+import { projectNow } from "@stores/document";
+import { liveJoint } from "@stores/live";
+
+/** The targets of all joints that are held at this moment: what a captured pose remembers. */
+export function heldTargets(): Pose["targets"] {
+  const targets: Record<string, number> = {};
+  for (const joint of projectNow().joints) {
+    const target = liveJoint(joint.id, "target");
+    // A tenth of a degree is finer than any hobby servo; longer numbers only look precise.
+    const rounded = joint.axis.kind === "angle" ? Math.round(target * 10) / 10 : Math.round(target * 100) / 100;
+    if (liveJoint(joint.id, "isHeld") === 1 && Number.isFinite(rounded)) targets[joint.id] = rounded;
+  }
+  return targets;
+}

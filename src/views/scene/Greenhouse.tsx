@@ -1,0 +1,122 @@
+import { liveJoint, onLive } from "@stores/live";
+import { useEffect, useRef } from "react";
+import { ArmFigure } from "./ArmFigure";
+import { OwlFigure } from "./OwlFigure";
+import { VentFigure } from "./VentFigure";
+
+/** The joints of the demo that the picture shows. A project without them shows the greenhouse at rest. */
+const partIds = [
+  "neck-turn",
+  "neck-nod",
+  "left-lid",
+  "right-lid",
+  "beak",
+  "ear-tuft",
+  "turntable",
+  "shoulder",
+  "elbow",
+  "wrist-tilt",
+  "grip",
+  "vent-crank",
+] as const;
+export type PartId = (typeof partIds)[number];
+
+/** How each part stands while nobody knows better; degrees of its joint. */
+const restDeg: Readonly<Record<PartId, number>> = {
+  "neck-turn": 0,
+  "neck-nod": 0,
+  "left-lid": 45,
+  "right-lid": 45,
+  beak: 0,
+  "ear-tuft": 0,
+  turntable: 0,
+  shoulder: -20,
+  elbow: 70,
+  "wrist-tilt": 10,
+  grip: 35,
+  "vent-crank": 0,
+};
+
+/** Gives the angle at which a part really stands, in degrees of its joint. */
+export type PartAngle = (part: PartId) => number;
+
+/**
+ * The night greenhouse as a picture: Tawny on the post, Trellis at the bench, Vent in the roof, moved by where the
+ * simulated servos really stand. Figures move by hand-set transforms, not by rendering.
+ */
+export function Greenhouse({ className }: { readonly className?: string }) {
+  const owl = useRef<SVGGElement>(null);
+  const arm = useRef<SVGGElement>(null);
+  const vent = useRef<SVGGElement>(null);
+
+  useEffect(() => {
+    const angleOf: PartAngle = (part) => {
+      const seen = liveJoint(part, "actual");
+      return Number.isFinite(seen) ? seen : restDeg[part];
+    };
+    const show = () => {
+      if (owl.current) OwlFigure.pose(owl.current, angleOf);
+      if (arm.current) ArmFigure.pose(arm.current, angleOf);
+      if (vent.current) VentFigure.pose(vent.current, angleOf);
+    };
+    show();
+    return onLive(show);
+  }, []);
+
+  return (
+    <svg
+      viewBox="0 0 480 280"
+      preserveAspectRatio="xMidYMax slice"
+      className={className}
+      role="img"
+      aria-label="The night greenhouse with the owl, the arm and the roof vent"
+    >
+      <rect width="480" height="300" fill="#141c1f" />
+      <circle cx="76" cy="50" r="19" fill="#e9e2c4" />
+      <circle cx="84" cy="45" r="17" fill="#141c1f" />
+      <Panes />
+      <g ref={vent}>
+        <VentFigure />
+      </g>
+      <rect y="246" width="480" height="54" fill="#2b231a" />
+      <rect y="246" width="480" height="5" fill="#4a3b28" />
+      <SeedTrays />
+      <g ref={arm}>
+        <ArmFigure />
+      </g>
+      <g ref={owl}>
+        <OwlFigure />
+      </g>
+    </svg>
+  );
+}
+
+function Panes() {
+  return (
+    <g stroke="#33484a" strokeWidth="2.5" fill="none">
+      <path d="M0 118L240 22L480 118" stroke="#46605f" strokeWidth="4" />
+      <path d="M0 118H480M60 94V246M150 58V246M330 58V246M420 94V246M0 182H480" />
+    </g>
+  );
+}
+
+function SeedTrays() {
+  return (
+    <g>
+      {[28, 190, 262].map((x) => (
+        <g key={x} transform={`translate(${x} 238)`}>
+          <path d="M0 0H44L40 12H4Z" fill="#6d4c31" />
+          {[7, 16, 25, 34].map((stem) => (
+            <path
+              key={stem}
+              d={`M${stem} 0v-7m0 2q-5 -1 -5 -5q5 0 5 4q0 -5 5 -6q0 5 -5 6`}
+              stroke="#7fae78"
+              strokeWidth="1.4"
+              fill="none"
+            />
+          ))}
+        </g>
+      ))}
+    </g>
+  );
+}

@@ -1,0 +1,17 @@
+/** The stations, in the order in which people work. The number is also the key that leads there. */
+export const stations = [
+  {
+    id: "signal",
+    label: "Signal",
+    says: "Which number gives this angle on this board, and what will really come out.",
+  },
+  { id: "drive", label: "Drive", says: "Move one joint safely, by hand, and watch it." },
+  { id: "calibrate", label: "Calibrate", says: "Find the true angle of each servo and keep the numbers on its card." },
+  { id: "inputs", label: "Inputs", says: "Let a knob move a joint." },
+  { id: "poses", label: "Poses", says: "Capture, name and go to poses." },
+  { id: "routine", label: "Routine", says: "Put poses in order and play them." },
+  { id: "bus", label: "Bus", says: "Find, number, read and write smart servos." },
+  { id: "hand-off", label: "Hand-off", says: "Take code tables, wiring and bench sheets to the machine." },
+] as const;
+
+export type StationId = (typeof stations)[number]["id"];

@@ -1,0 +1,35 @@
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import puppeteer, { type Browser, type Page } from "puppeteer-core";
+
+/** Debian's Chromium, headless, with a fresh profile and no wish to call anybody. */
+export function openBrowser(): Promise<Browser> {
+  return puppeteer.launch({
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    headless: true,
+    userDataDir: mkdtempSync(join(tmpdir(), "vantel-browser-")),
+    defaultViewport: { width: 1280, height: 800 },
+    args: [
+      "--no-sandbox",
+      "--disable-quic",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+    ],
+  });
+}
+
+/** A page of the bench, opened and laid out. What the page complains about is kept in `complaints`. */
+export async function openPage(browser: Browser, url: string): Promise<{ page: Page; complaints: string[] }> {
+  const page = await browser.newPage();
+  const complaints: string[] = [];
+  page.on("pageerror", (error) => complaints.push(String(error)));
+  page.on("console", (message) => {
+    if (message.type() === "error") complaints.push(message.text());
+  });
+  await page.goto(url, { waitUntil: "load" });
+  await page.waitForSelector("[role=listbox] [role=option]", { timeout: 20_000 });
+  return { page, complaints };
+}

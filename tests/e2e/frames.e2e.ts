@@ -1,0 +1,114 @@
+import type { Browser, Page } from "puppeteer-core";
+import { afterAll, beforeAll, expect, inject, test } from "vitest";
+import { openBrowser, openPage } from "./browser";
+import { handsOn } from "./hands";
+
+let browser: Browser;
+let page: Page;
+let complaints: string[];
+beforeAll(async () => {
+  browser = await openBrowser();
+  ({ page, complaints } = await openPage(browser, `${inject("baseUrl")}/routine`));
+});
+afterAll(() => browser?.close());
+
+/** The frames that left so far, and those that were left out, as the link's own panel counts them. */
+async function cadence(): Promise<{ frames: number; leftOut: number }> {
+  const hands = handsOn(page);
+  await hands.press("3 simulated boards, live");
+  await page.waitForSelector("[data-readout=cadence]");
+  await hands.waitMs(200);
+  const text = await hands.textOf("[data-readout=cadence]");
+  await page.click("main");
+  const [, frames, leftOut] = /^(\d+) frames.*left out so far: (\d+)/.exec(text) ?? [];
+  return { frames: Number(frames), leftOut: Number(leftOut) };
+}
+
+test("a routine plays on, frame by frame, while every station is visited", async () => {
+  const hands = handsOn(page);
+  await hands.press("Carry a tray");
+  await hands.press("Play");
+  await hands.waitMs(500);
+  const before = await cadence();
+  const startedMs = Date.now();
+  for (const station of ["signal", "drive", "calibrate", "inputs", "poses", "bus", "hand-off", "routine"])
+    await hands.goTo(station);
+  expect(await hands.textOf("header")).toContain("Playing Carry a tray");
+  const after = await cadence();
+  const expected = (Date.now() - startedMs) / 20;
+  expect(after.frames - before.frames).toBeGreaterThan(expected * 0.9);
+  expect(after.frames - before.frames).toBeLessThan(expected * 1.1 + 20);
+  expect(after.leftOut - before.leftOut).toBeLessThanOrEqual(Math.ceil(expected * 0.03));
+});
+
+test("a hidden tab keeps its cadence and sends no burst when it comes back", async () => {
+  const hands = handsOn(page);
+  const before = await cadence();
+  const startedMs = Date.now();
+  const other = await browser.newPage();
+  await other.goto("about:blank");
+  await other.bringToFront();
+  expect(await page.evaluate(() => document.visibilityState)).toBe("hidden");
+  await hands.waitMs(4000);
+  await page.bringToFront();
+  await other.close();
+  const after = await cadence();
+  const expected = (Date.now() - startedMs) / 20;
+  expect(after.frames - before.frames).toBeGreaterThan(expected * 0.9);
+  expect(after.frames - before.frames).toBeLessThan(expected * 1.1 + 20);
+  expect(await hands.textOf("header")).toContain("Playing Carry a tray");
+});
+
+test("Esc releases everything from every screen, in a field, in a menu and in the palette", async () => {
+  const hands = handsOn(page);
+  const limp = () =>
+    hands.until(
+      () =>
+        document.querySelectorAll("[role=option]").length > 0 &&
+        [...document.querySelectorAll("[role=option]")].every((item) => item.textContent?.includes("limp")),
+    );
+  const holdAll = async () => {
+    await hands.press("Hold all (12 limp)");
+    await hands.until(
+      () => ![...document.querySelectorAll("[role=option]")].some((item) => item.textContent?.includes("limp")),
+    );
+  };
+  for (const station of ["signal", "drive", "calibrate", "inputs", "poses", "routine", "bus", "hand-off"]) {
+    await hands.goTo(station);
+    await page.keyboard.press("Escape");
+    await limp();
+    await holdAll();
+  }
+  await hands.goTo("signal");
+  await (await hands.find("Pulse")).focus();
+  await page.keyboard.press("Escape");
+  await limp();
+  await holdAll();
+  await page.keyboard.down("Control");
+  await page.keyboard.press("k");
+  await page.keyboard.up("Control");
+  await page.waitForSelector("dialog[open] input");
+  await page.keyboard.press("Escape");
+  await limp();
+  await holdAll();
+  expect(complaints).toEqual([]);
+});
+
+test("the palette finds a pose, and a pulled plug shows in words and comes back without a jump", async () => {
+  const hands = handsOn(page);
+  await page.keyboard.down("Control");
+  await page.keyboard.press("k");
+  await page.keyboard.up("Control");
+  const input = await page.waitForSelector("dialog[open] input");
+  await input?.type("pose look left");
+  await page.keyboard.press("Enter");
+  await hands.until(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("−55.0°") ?? false);
+  await hands.press("3 simulated boards, live");
+  await hands.press("Pull the plug");
+  await hands.until(() => document.querySelector("header")?.textContent?.includes("Fern is silent") ?? false);
+  await hands.until(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("limp") ?? false);
+  await hands.press("Plug it in");
+  await hands.until(() => document.querySelector("header")?.textContent?.includes("3 simulated boards, live") ?? false);
+  expect(await hands.rackText("neck-turn")).toContain("limp");
+  expect(await hands.rackText("wrist-tilt")).not.toContain("limp");
+});

@@ -1,0 +1,72 @@
+import type { ElementHandle, Page } from "puppeteer-core";
+
+/** What a person does at the bench, for tests to read like it. */
+export function handsOn(page: Page) {
+  const waitMs = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+  const hands = {
+    waitMs,
+    async select(jointId: string) {
+      await page.click(`[data-joint="${jointId}"]`);
+    },
+    /** Goes to a station by its place on the path. */
+    async goTo(station: string) {
+      await page.click(`nav a[href="/${station}"]`);
+      await page.waitForFunction((place) => location.pathname.startsWith(place), {}, `/${station}`);
+      await page.waitForSelector("main h1");
+    },
+    /** A field or a button, by its label as a person reads it; `index` where several bear the same. */
+    async find(label: string, index = 0): Promise<ElementHandle<HTMLElement>> {
+      const found = await page.waitForFunction(
+        (wanted, place) => {
+          const squeeze = (text: string | null | undefined) => (text ?? "").replace(/\s+/g, " ").trim();
+          const named = [...document.querySelectorAll<HTMLElement>("input, select, button, [role=slider]")].filter(
+            (element) =>
+              squeeze(element.getAttribute("aria-label")) === wanted ||
+              [...((element as HTMLInputElement).labels ?? [])].some((one) => squeeze(one.textContent) === wanted) ||
+              (element.tagName === "BUTTON" && squeeze(element.textContent) === wanted),
+          );
+          return named.filter((element) => element.checkVisibility())[place];
+        },
+        { timeout: 10_000 },
+        label,
+        index,
+      );
+      return found as ElementHandle<HTMLElement>;
+    },
+    async press(name: string) {
+      await (await hands.find(name)).click();
+    },
+    /** Types into a field, and takes it with Enter. */
+    async type(label: string, text: string, index = 0) {
+      const field = await hands.find(label, index);
+      await field.click({ count: 3 });
+      await field.type(text);
+      await field.press("Enter");
+    },
+    async valueOf(label: string): Promise<string> {
+      return (await hands.find(label)).evaluate((element) => (element as HTMLInputElement).value);
+    },
+    textOf: (selector: string): Promise<string> => page.$eval(selector, (element) => element.textContent ?? ""),
+    /** How far a needle of the dial is turned, in degrees clockwise from the top. */
+    needleDeg: (needle: "target" | "actual"): Promise<number> =>
+      page.$eval(`[data-needle="${needle}"]`, (element) =>
+        Number(/rotate\(([^)]+)\)/.exec(element.getAttribute("transform") ?? "")?.[1]),
+      ),
+    /** What a person reads off the protractor under the horn: the servo's own angle, to half a degree. */
+    async readHorn(travelDeg: number): Promise<number> {
+      const turned = await page.$eval("[data-horn]", (element) =>
+        Number(/rotate\(([^)]+)\)/.exec(element.getAttribute("transform") ?? "")?.[1]),
+      );
+      return Math.round((turned + travelDeg / 2) * 2) / 2;
+    },
+    /** Waits until a condition on the page holds. */
+    until: (condition: (argument: string) => boolean, argument = "") =>
+      page.waitForFunction(condition, { timeout: 20_000 }, argument),
+    /** The text beside a joint in the rack: who has it and its target. */
+    rackText: (jointId: string): Promise<string> => hands.textOf(`[data-joint="${jointId}"]`),
+    async untilSaved() {
+      await page.waitForFunction(() => document.querySelector("header")?.textContent?.includes("Saved"));
+    },
+  };
+  return hands;
+}

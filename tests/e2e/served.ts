@@ -1,0 +1,45 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { createServer } from "node:net";
+import type { TestProject } from "vitest/node";
+
+declare module "vitest" {
+  interface ProvidedContext {
+    baseUrl: string;
+  }
+}
+
+const startWithinMs = 20_000;
+
+/** Serves the built site on a free port for as long as the tests run. */
+export default async function serve(project: TestProject): Promise<() => void> {
+  const { url, server } = await startServer();
+  project.provide("baseUrl", url);
+  return () => server.kill();
+}
+
+export async function startServer(): Promise<{ url: string; server: ChildProcess }> {
+  const port = await freePort();
+  const server = spawn(process.execPath, ["dist/server/entry.mjs"], {
+    env: { ...process.env, HOST: "127.0.0.1", PORT: String(port) },
+    stdio: "ignore",
+  });
+  const url = `http://127.0.0.1:${port}`;
+  for (const endMs = Date.now() + startWithinMs; Date.now() < endMs; ) {
+    const answer = await fetch(`${url}/api/health`).catch(() => null);
+    if (answer?.ok) return { url, server };
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  server.kill();
+  throw new Error("The server did not come up. Was the site built?");
+}
+
+function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once("error", reject);
+    probe.listen(0, "127.0.0.1", () => {
+      const address = probe.address();
+      probe.close(() => resolve(typeof address === "object" && address ? address.port : 0));
+    });
+  });
+}
