@@ -1,4 +1,4 @@
-import { existsSync, readFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { gzipSync } from "node:zlib";
 
@@ -7,7 +7,7 @@ const root = "dist/client";
 /** Every script that the first page and the drive station load before they can be used, compressed as a server would. */
 export function firstPage(): string[] {
   if (!existsSync(join(root, "index.html"))) return ["The site is not built: run bin/start or npm run build first."];
-  return ["index.html", "drive/index.html"].map((page) => {
+  const pages = ["index.html", "drive/index.html"].map((page) => {
     const html = readFileSync(join(root, page), "utf8");
     const entries = [...html.matchAll(/(?:src|component-url|renderer-url)="(\/_astro\/[^"]+\.js)"/g)].map(
       ([, url]) => url as string,
@@ -17,6 +17,9 @@ export function firstPage(): string[] {
     const bytes = [...scripts].reduce((sum, url) => sum + gzipSync(readFileSync(join(root, url))).length, 0);
     return `${page}: ${(bytes / 1000).toFixed(1)} kB in ${scripts.size} files (aim: under 160 kB)`;
   });
+  const worker = readdirSync(join(root, "_astro")).find((name) => name.startsWith("benchWorker")) ?? "";
+  const workerBytes = gzipSync(readFileSync(join(root, "_astro", worker))).length;
+  return [...pages, `the bench worker, beside each: ${(workerBytes / 1000).toFixed(1)} kB`];
 }
 
 /** A script and all that it imports statically; what is imported when asked for does not count. */

@@ -1,6 +1,11 @@
 import { checkProject, type Project, projectSchema, schemaVersion } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
+import { en } from "zod/locales";
+import { config } from "zod/mini";
 import { migrations } from "./migrations";
+
+// The small Zod has no words of its own; a refused file must say what was expected.
+config(en());
 
 /** What a project file says it is, so that no other JSON is mistaken for one. */
 export const projectFormat = "vantel-project";

@@ -1,5 +1,5 @@
-import { z } from "zod";
-import { type DeepReadonly, finite, idSchema, labelSchema, rangeSchema } from "./parts";
+import * as z from "zod/mini";
+import { type DeepReadonly, finite, idSchema, labelSchema, positive, rangeSchema, wholeBetween } from "./parts";
 
 const directionSchema = z.union([z.literal(1), z.literal(-1)]);
 
@@ -17,19 +17,21 @@ export const axisSchema = z.discriminatedUnion("kind", [
       travel: rangeSchema,
       homeDeg: finite,
       /** No step of the gate is faster than this; null leaves it to the servo. */
-      speedLimitDegPerS: finite.positive().nullable(),
+      speedLimitDegPerS: z.nullable(positive),
     })
-    .refine((axis) => axis.homeDeg >= axis.travel.low && axis.homeDeg <= axis.travel.high, {
-      message: "home lies outside the travel limits",
-      path: ["homeDeg"],
-    }),
+    .check(
+      z.refine((axis) => axis.homeDeg >= axis.travel.low && axis.homeDeg <= axis.travel.high, {
+        error: "home lies outside the travel limits",
+        path: ["homeDeg"],
+      }),
+    ),
   z.strictObject({
     kind: z.literal("spin"),
     direction: directionSchema,
     /** The largest share of full speed that may be asked for, either way. */
-    limit: finite.positive().max(1),
+    limit: positive.check(z.lte(1)),
     /** How fast the spin may change, in full speeds per second; null leaves it to the servo. */
-    rampPerS: finite.positive().nullable(),
+    rampPerS: z.nullable(positive),
   }),
 ]);
 
@@ -39,7 +41,7 @@ export const jointSchema = z.strictObject({
   rigId: idSchema,
   cardId: idSchema,
   boardId: idSchema,
-  channel: z.int().min(0).max(253),
+  channel: wholeBetween(0, 253),
   axis: axisSchema,
 });
 

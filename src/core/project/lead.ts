@@ -1,5 +1,5 @@
-import { z } from "zod";
-import { type DeepReadonly, finite, idSchema, labelSchema, rangeSchema } from "./parts";
+import * as z from "zod/mini";
+import { type DeepReadonly, finite, idSchema, labelSchema, listUpTo, rangeSchema } from "./parts";
 
 /** Anything that gives a number. Its live value is not part of the document; only its range is. */
 export const sourceSchema = z.strictObject({
@@ -23,7 +23,7 @@ export const leadSchema = z.strictObject({
   id: idSchema,
   sourceId: idSchema,
   jointId: idSchema,
-  shapers: z.array(shaperSchema).max(20),
+  shapers: listUpTo(shaperSchema, 20),
 });
 
 export type Source = DeepReadonly<z.infer<typeof sourceSchema>>;

@@ -1,14 +1,21 @@
-import { z } from "zod";
+import * as z from "zod/mini";
 
 /** Ids are stable for the life of a project: renaming or reordering never changes one. */
-export const idSchema = z.string().min(1).max(64);
-export const labelSchema = z.string().trim().min(1).max(80);
+export const idSchema = z.string().check(z.minLength(1), z.maxLength(64));
+export const labelSchema = z.string().check(z.trim(), z.minLength(1), z.maxLength(80));
 export const finite = z.number();
+export const positive = finite.check(z.positive());
+export const atLeastZero = finite.check(z.nonnegative());
+export const between = (low: number, high: number) => finite.check(z.gte(low), z.lte(high));
+export const wholeBetween = (low: number, high: number) => z.int().check(z.gte(low), z.lte(high));
+export const textUpTo = (length: number) => z.string().check(z.maxLength(length));
+export const listUpTo = <Item extends z.ZodMiniType>(item: Item, length: number) =>
+  z.array(item).check(z.maxLength(length));
 
 /** A closed range with its low end strictly below its high end. */
 export const rangeSchema = z
   .strictObject({ low: finite, high: finite })
-  .refine((range) => range.low < range.high, { message: "the low end must be below the high end" });
+  .check(z.refine((range) => range.low < range.high, { error: "the low end must be below the high end" }));
 
 export type DeepReadonly<T> = T extends (infer Item)[]
   ? readonly DeepReadonly<Item>[]

@@ -1,8 +1,8 @@
-import { z } from "zod";
+import * as z from "zod/mini";
 import { boardSchema } from "./board";
 import { jointSchema, rigSchema } from "./joint";
 import { leadSchema, sourceSchema } from "./lead";
-import { type DeepReadonly, idSchema, labelSchema } from "./parts";
+import { type DeepReadonly, idSchema, labelSchema, listUpTo } from "./parts";
 import { poseSchema, routineSchema } from "./routine";
 import { servoCardSchema } from "./servoCard";
 import { servoTruthSchema } from "./servoTruth";
@@ -13,16 +13,16 @@ export const schemaVersion = 1;
 export const projectSchema = z.strictObject({
   id: idSchema,
   name: labelSchema,
-  cards: z.array(servoCardSchema).max(500),
-  boards: z.array(boardSchema).max(50),
-  rigs: z.array(rigSchema).max(50),
-  joints: z.array(jointSchema).max(200),
-  sources: z.array(sourceSchema).max(200),
-  leads: z.array(leadSchema).max(400),
-  poses: z.array(poseSchema).max(2000),
-  routines: z.array(routineSchema).max(500),
+  cards: listUpTo(servoCardSchema, 500),
+  boards: listUpTo(boardSchema, 50),
+  rigs: listUpTo(rigSchema, 50),
+  joints: listUpTo(jointSchema, 200),
+  sources: listUpTo(sourceSchema, 200),
+  leads: listUpTo(leadSchema, 400),
+  poses: listUpTo(poseSchema, 2000),
+  routines: listUpTo(routineSchema, 500),
   /** The simulated servos that stand in for real ones. A card without an entry gets one from its own data sheet. */
-  simulated: z.array(servoTruthSchema).max(500),
+  simulated: listUpTo(servoTruthSchema, 500),
 });
 
 /** The one immutable document on the bench. Every change of it is a named edit (see `edits/`). */

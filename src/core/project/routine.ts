@@ -1,5 +1,5 @@
-import { z } from "zod";
-import { type DeepReadonly, finite, idSchema, labelSchema } from "./parts";
+import * as z from "zod/mini";
+import { between, type DeepReadonly, finite, idSchema, labelSchema, listUpTo } from "./parts";
 
 /** Named targets (degrees, or spin) for some or all joints, by joint id. */
 export const poseSchema = z.strictObject({
@@ -15,8 +15,8 @@ export const stepSchema = z.discriminatedUnion("kind", [
     kind: z.literal("move"),
     id: idSchema,
     poseId: idSchema,
-    moveMs: finite.min(0).max(3_600_000),
-    holdMs: finite.min(0).max(3_600_000),
+    moveMs: between(0, 3_600_000),
+    holdMs: between(0, 3_600_000),
     easing: easingSchema,
   }),
 ]);
@@ -25,7 +25,7 @@ export const routineSchema = z.strictObject({
   id: idSchema,
   name: labelSchema,
   loop: z.boolean(),
-  steps: z.array(stepSchema).max(5000),
+  steps: listUpTo(stepSchema, 5000),
 });
 
 export type Pose = DeepReadonly<z.infer<typeof poseSchema>>;

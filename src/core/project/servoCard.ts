@@ -1,5 +1,16 @@
-import { z } from "zod";
-import { type DeepReadonly, finite, idSchema, labelSchema, rangeSchema } from "./parts";
+import * as z from "zod/mini";
+import {
+  atLeastZero,
+  type DeepReadonly,
+  finite,
+  idSchema,
+  labelSchema,
+  listUpTo,
+  positive,
+  rangeSchema,
+  textUpTo,
+  wholeBetween,
+} from "./parts";
 
 /**
  * A servo is told one number, its **set point**: a pulse in µs for a hobby servo, a tick position for a smart one.
@@ -12,16 +23,16 @@ const lineCalibrationSchema = z.strictObject({
   id: idSchema,
   /** ISO 8601 instant. */
   madeAt: z.iso.datetime(),
-  note: z.string().max(2000),
+  note: textUpTo(2000),
   /** What was seen: servo angle in degrees against the set point that was sent. */
-  points: z.array(measuredPointSchema).min(2).max(200),
+  points: z.array(measuredPointSchema).check(z.minLength(2), z.maxLength(200)),
 });
 
 const spinCalibrationSchema = z.strictObject({
   kind: z.literal("spin"),
   id: idSchema,
   madeAt: z.iso.datetime(),
-  note: z.string().max(2000),
+  note: textUpTo(2000),
   /** Set points of full speed backward, of rest, and of full speed forward. */
   back: finite,
   neutral: finite,
@@ -36,24 +47,24 @@ const common = {
   /** The hard window: no set point outside it ever leaves the gate. */
   window: rangeSchema,
   /** A change of set point smaller than this does not move the servo. */
-  deadband: finite.min(0),
+  deadband: atLeastZero,
   /** Frame rates the servo accepts, in Hz. */
   frameHz: rangeSchema,
   rating: z.strictObject({
-    secPer60Deg: finite.positive(),
-    atVolts: finite.positive(),
-    torqueKgCm: finite.min(0),
-    stallMa: finite.min(0),
+    secPer60Deg: positive,
+    atVolts: positive,
+    torqueKgCm: atLeastZero,
+    stallMa: atLeastZero,
   }),
-  wires: z.strictObject({ ground: z.string().max(40), supply: z.string().max(40), signal: z.string().max(40) }),
-  splineTeeth: z.int().min(1).max(100),
-  notes: z.string().max(4000),
+  wires: z.strictObject({ ground: textUpTo(40), supply: textUpTo(40), signal: textUpTo(40) }),
+  splineTeeth: wholeBetween(1, 100),
+  notes: textUpTo(4000),
   /** Oldest first; the last one is in force, the others are kept. */
-  calibrations: z.array(calibrationSchema).max(500),
+  calibrations: listUpTo(calibrationSchema, 500),
 };
 
 const travelling = {
-  travelDeg: finite.positive().max(3600),
+  travelDeg: positive.check(z.lte(3600)),
   /** The data sheet's set points at 0° and at the end of the travel: what holds until a calibration is made. */
   nominal: rangeSchema,
 };

@@ -1,5 +1,5 @@
-import { z } from "zod";
-import { type DeepReadonly, finite, idSchema } from "./parts";
+import * as z from "zod/mini";
+import { atLeastZero, between, type DeepReadonly, finite, idSchema, positive } from "./parts";
 
 /**
  * The hidden truth of one simulated servo: what a person would have to find out by calibrating it.
@@ -13,15 +13,15 @@ export const servoTruthSchema = z.discriminatedUnion("kind", [
     centre: finite,
     midDeg: finite,
     /** Set points per degree around the centre; negative when the servo turns the other way. */
-    perDeg: finite.refine((value) => value !== 0, { message: "must not be zero" }),
+    perDeg: finite.check(z.refine((value) => value !== 0, { error: "must not be zero" })),
     /** How much the curve bends: 0 is straight; 0.1 is 10 % more travel per µs at one end, less at the other. */
-    bend: finite.min(-0.3).max(0.3),
+    bend: between(-0.3, 0.3),
     /** Where the servo itself stops turning. */
     stopLowDeg: finite,
     stopHighDeg: finite,
-    deadband: finite.min(0),
-    speedDegPerS: finite.positive(),
-    noiseDeg: finite.min(0),
+    deadband: atLeastZero,
+    speedDegPerS: positive,
+    noiseDeg: atLeastZero,
     startDeg: finite,
   }),
   z.strictObject({
@@ -29,11 +29,11 @@ export const servoTruthSchema = z.discriminatedUnion("kind", [
     cardId: idSchema,
     neutral: finite,
     /** Half of the width around neutral in which it rests. */
-    deadband: finite.min(0),
+    deadband: atLeastZero,
     /** Set points from neutral to full speed. */
-    span: finite.positive(),
-    fullSpeedDegPerS: finite.positive(),
-    noiseDeg: finite.min(0),
+    span: positive,
+    fullSpeedDegPerS: positive,
+    noiseDeg: atLeastZero,
   }),
 ]);
 

@@ -1,0 +1,105 @@
+import type { Page } from "puppeteer-core";
+import { openBrowser, openPage } from "./e2e/browser";
+import { handsOn } from "./e2e/hands";
+import { startServer } from "./e2e/served";
+
+/**
+ * Takes the pictures in docs/screenshots from the demo: `npm run pictures`, or with the names of some of them.
+ * Each picture starts from a fresh bench, so that they do not depend on each other.
+ */
+interface Picture {
+  readonly name: string;
+  readonly path: string;
+  readonly theme: "day" | "night";
+  readonly jointId?: string;
+  readonly prepare?: (hands: ReturnType<typeof handsOn>, page: Page) => Promise<void>;
+}
+
+const pictures: readonly Picture[] = [
+  { name: "bench-day", path: "/", theme: "day" },
+  {
+    name: "bench-night",
+    path: "/",
+    theme: "night",
+    prepare: async (hands, page) => {
+      await page.keyboard.press("5");
+      await page.waitForSelector("main table");
+      await hands.press("Look left6 joints");
+      await hands.press("Go to");
+      await page.keyboard.press("0");
+      await page.waitForSelector("main ol");
+      await hands.waitMs(1200);
+    },
+  },
+  { name: "signal-day", path: "/signal", theme: "day", jointId: "left-lid" },
+  {
+    name: "drive-day",
+    path: "/drive",
+    theme: "day",
+    jointId: "neck-turn",
+    prepare: async (hands) => {
+      await hands.type("Go to an angle or pulse", "48");
+      await hands.waitMs(1200);
+    },
+  },
+  {
+    name: "calibrate-day",
+    path: "/calibrate",
+    theme: "day",
+    jointId: "neck-turn",
+    prepare: async (hands) => {
+      for (const [index, pulse] of [
+        [1, "1100"],
+        [2, "1900"],
+      ] as const) {
+        await hands.type("Sent now (1056 to 1944 µs by the limits)", pulse);
+        await hands.waitMs(1500);
+        await hands.type(`Angle seen at point ${index}`, String(await hands.readHorn(180)));
+      }
+    },
+  },
+  {
+    name: "inputs-night",
+    path: "/inputs",
+    theme: "night",
+    jointId: "neck-turn",
+    prepare: async (hands, page) => {
+      await (await hands.find("Bench knob")).focus();
+      for (let presses = 0; presses < 20; presses += 1) await page.keyboard.press("ArrowUp");
+      await hands.waitMs(800);
+    },
+  },
+  { name: "poses-day", path: "/poses", theme: "day" },
+  {
+    name: "routine-night",
+    path: "/routine",
+    theme: "night",
+    prepare: async (hands) => {
+      await hands.press("Play");
+      await hands.waitMs(4200);
+    },
+  },
+];
+
+const wanted = process.argv.slice(2);
+const { url, server } = await startServer();
+try {
+  for (const picture of pictures.filter(({ name }) => wanted.length === 0 || wanted.includes(name))) {
+    const browser = await openBrowser();
+    const { page } = await openPage(browser, url);
+    // The runner of this script names functions with a helper that the page does not have.
+    await page.evaluateOnNewDocument("globalThis.__name = (named) => named");
+    await page.evaluate((theme) => localStorage.setItem("vantel.theme", theme), picture.theme);
+    await page.goto(url + picture.path);
+    await page.waitForSelector("[role=listbox] [role=option]");
+    const hands = handsOn(page);
+    if (picture.jointId) await hands.select(picture.jointId);
+    await hands.waitMs(600);
+    await picture.prepare?.(hands, page);
+    await page.screenshot({ path: `docs/screenshots/${picture.name}.png` });
+    console.log(`docs/screenshots/${picture.name}.png`);
+    await browser.close();
+  }
+} finally {
+  server.kill();
+}
