@@ -1,6 +1,6 @@
 import { LinkSession } from "@core/link";
 import type { Board, Joint, Project } from "@core/project";
-import { type SignalMaker, signalMakerOf } from "@core/signal";
+import { channelMakersOf, framePeriodsUs, type SignalMaker } from "@core/signal";
 import { SimBoard, type SimServo } from "@core/sim";
 
 /**
@@ -23,7 +23,7 @@ export class SimLink {
     this.#board = new SimBoard(board, servos, (bytes) => {
       if (this.isPlugged) this.session.receive(bytes, this.#nowMs);
     });
-    this.session = new LinkSession(expectedOf(board, signalMakerOf(board)), (bytes) => {
+    this.session = new LinkSession(expectedOf(board, channelMakersOf(board)), (bytes) => {
       onSent(board.id, bytes);
       if (this.isPlugged) this.#board.receive(bytes, this.#nowMs);
     });
@@ -41,12 +41,12 @@ export class SimLink {
   }
 }
 
-const expectedOf = (board: Board, maker: SignalMaker) => ({
+const expectedOf = (board: Board, makers: readonly SignalMaker[]) => ({
   label: board.label,
-  registerName: maker.registerName,
+  registerName: makers[0]?.unit ?? ("count" as const),
   channels: board.channels,
-  highestRegister: maker.highestRegister,
-  periodUs: maker.periodUs,
+  highestRegister: Math.max(...makers.map((maker) => maker.highestRegister)),
+  periodsUs: framePeriodsUs(board),
   silence: board.silence,
 });
 

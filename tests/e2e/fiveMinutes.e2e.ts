@@ -15,14 +15,15 @@ afterAll(() => browser?.close());
 test("the first five minutes: a pulse, a drive, a calibration, a knob, two poses, a routine, a reload in between", async () => {
   const hands = handsOn(page);
 
-  // Signal: 36° by the data sheet is 126° of 1000–2000 µs over 180°: 1700 µs, 8.5 %, 348.16 counts of 4096.
+  // Signal: 36° by the data sheet is 126° of 1000–2000 µs over 180°: 1700 µs; on the board’s true
+  // frame of 19 988.48 µs (50.03 Hz, 4.88 µs a count) that is 8.5049 % and 348.36 counts.
   await hands.goTo("signal");
   await hands.select("neck-turn");
   await hands.type("Angle", "30+6");
   expect(await hands.valueOf("Pulse")).toBe("1700.00");
-  expect(await hands.valueOf("Duty")).toBe("8.5000");
-  expect(await hands.valueOf("Count")).toBe("348.16");
-  expect(await hands.textOf("[data-readout=rounding]")).toContain("−0.78 µs");
+  expect(await hands.valueOf("Duty")).toBe("8.5049");
+  expect(await hands.valueOf("Count")).toBe("348.36");
+  expect(await hands.textOf("[data-readout=rounding]")).toContain("−1.76 µs");
   await hands.type("Pulse", "1.5 ms");
   expect(await hands.valueOf("Angle")).toBe("0.00");
   await hands.type("Duty", "half");

@@ -1,5 +1,5 @@
 import type { Board, Joint } from "@core/project";
-import { periodUsOf } from "@core/signal";
+import { framePeriodsUs } from "@core/signal";
 
 /** A tick this little early still counts as on time: timers are not exact. */
 const toleranceMs = 0.5;
@@ -25,7 +25,8 @@ export class BoardOutput {
     const channels = joints.filter((joint) => joint.boardId === board.id).map((joint) => joint.channel);
     this.channels = Int32Array.from(channels).sort();
     this.registers = new Float64Array(channels.length).fill(Number.NaN);
-    this.#periodMs = periodUsOf(board.frameHz) / 1000;
+    // One line carries all channels, so it goes as often as the fastest group repeats its frame.
+    this.#periodMs = Math.min(...framePeriodsUs(board)) / 1000;
   }
 
   /**

@@ -195,7 +195,7 @@ export class Engine {
     return {
       joint,
       card,
-      limits: { map: jointMapOf(joint, card), maker: signalMakerOf(board), window: card.window },
+      limits: { map: jointMapOf(joint, card), maker: signalMakerOf(board, joint.channel), window: card.window },
       output,
       slot: output.channels.indexOf(joint.channel),
       isHeld: false,

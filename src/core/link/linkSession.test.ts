@@ -6,7 +6,7 @@ const fern: ExpectedBoard = {
   registerName: "count",
   channels: 16,
   highestRegister: 4095,
-  periodUs: 20_000,
+  periodsUs: [20_000],
   silence: { afterMs: 500, action: "release" },
 };
 const greeting = "V 1 Fern count 16 4095 20000000 0";

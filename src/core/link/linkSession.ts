@@ -8,7 +8,8 @@ export interface ExpectedBoard {
   readonly registerName: "count" | "tick";
   readonly channels: number;
   readonly highestRegister: number;
-  readonly periodUs: number;
+  /** The true period of the frame, one per group of channels. */
+  readonly periodsUs: readonly number[];
   readonly silence: { readonly afterMs: number; readonly action: SilenceAction };
 }
 
@@ -150,9 +151,13 @@ function mismatchOf(expected: ExpectedBoard, greeting: Greeting): string | null 
     return `${label} counts up to ${greeting.highestRegister}, but the project says ${expected.highestRegister}: every pulse would be wrong. Make the two agree.`;
   if (greeting.channels < expected.channels)
     return `${label} has ${greeting.channels} channels, but the project uses ${expected.channels}.`;
-  const periodUs = greeting.periodNs / 1000;
+  if (greeting.periodsNs.length !== expected.periodsUs.length)
+    return `${label} has ${greeting.periodsNs.length} frame rates, but the project sets ${expected.periodsUs.length}. Make the two agree.`;
   // Half a per cent of a 2000 µs pulse is 10 µs, about a degree: beyond that the frame rate is set wrongly.
-  if (Math.abs(periodUs / expected.periodUs - 1) > 0.005)
-    return `${label} repeats its frame every ${periodUs} µs, but the project says ${expected.periodUs} µs: every pulse would be wrong. Make the two agree.`;
+  for (const [group, periodNs] of greeting.periodsNs.entries()) {
+    const expectedUs = expected.periodsUs[group] as number;
+    if (Math.abs(periodNs / 1000 / expectedUs - 1) > 0.005)
+      return `${label} repeats its frame every ${periodNs / 1000} µs, but the project says ${expectedUs} µs: every pulse would be wrong. Make the two agree.`;
+  }
   return null;
 }

@@ -20,7 +20,8 @@ export interface Greeting {
   readonly registerName: "count" | "tick";
   readonly channels: number;
   readonly highestRegister: number;
-  readonly periodNs: number;
+  /** The true period of the frame, one per group of channels. */
+  readonly periodsNs: readonly number[];
   /** Channels that have a signal at this moment: 0 after a restart or after a silence that released them. */
   readonly drivenChannels: number;
 }
@@ -97,14 +98,15 @@ export function readBoardLine(body: string): BoardLine | null {
 }
 
 function readGreeting(words: readonly string[]): BoardLine | null {
-  const [, version, name, registerName, channels, highestRegister, periodNs, drivenChannels] = words;
+  const [, version, name, registerName, channels, highestRegister, periodsNs, drivenChannels] = words;
   if (words.length < 2) return null;
   // A board of another version may greet in another form; its version is all that must be understood.
   const spoken = whole(version);
   if (Number.isNaN(spoken)) return null;
-  const numbers = [whole(channels), whole(highestRegister), whole(periodNs), whole(drivenChannels)] as const;
+  const numbers = [whole(channels), whole(highestRegister), whole(drivenChannels)] as const;
+  const periods = (periodsNs ?? "").split(",").map(whole);
   const isOurs = words.length === 8 && name && (registerName === "count" || registerName === "tick");
-  if (spoken === protocolVersion && (!isOurs || numbers.some(Number.isNaN))) return null;
+  if (spoken === protocolVersion && (!isOurs || [...numbers, ...periods].some(Number.isNaN))) return null;
   return {
     kind: "greeting",
     greeting: {
@@ -113,8 +115,8 @@ function readGreeting(words: readonly string[]): BoardLine | null {
       registerName: registerName === "tick" ? "tick" : "count",
       channels: numbers[0],
       highestRegister: numbers[1],
-      periodNs: numbers[2],
-      drivenChannels: numbers[3],
+      periodsNs: periods,
+      drivenChannels: numbers[2],
     },
   };
 }

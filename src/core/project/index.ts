@@ -1,4 +1,15 @@
-export { type Board, boardSchema, type Encoding } from "./board";
+export {
+  type Board,
+  boardSchema,
+  type Encoding,
+  type EncodingKind,
+  type EncodingOf,
+  encodingSchema,
+  frameHzOf,
+  groupOf,
+  groupSizeOf,
+  type Lateness,
+} from "./board";
 export { checkProject } from "./checkProject";
 export { demoProject } from "./demo";
 export * from "./edits";

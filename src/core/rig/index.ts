@@ -1,3 +1,4 @@
 export * from "./jog";
+export * from "./jointBench";
 export * from "./jointMap";
 export * from "./jointScale";

@@ -1,13 +1,13 @@
-import type { Board, Encoding } from "@core/project";
+import type { Board, Encoding, EncodingOf } from "@core/project";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { registerWithin, signalMakerOf } from ".";
+import { makerOf, pulseChipPrescale, registerWithin, signalMakerOf, sleepsFor, timerTop } from ".";
 
 const board = (encoding: Encoding, frameHz = 50): Board => ({
   id: "b",
   label: "B",
   channels: 16,
-  frameHz,
+  frameHz: [frameHz],
   encoding,
   silence: { afterMs: 500, action: "release" },
   link: { kind: "simulated" },
@@ -70,4 +70,130 @@ test("rounding never leaves the window", () => {
 
 test("a window with no register inside gives no register at all", () => {
   expect(registerWithin(signalMakerOf(eightBits), 1510, 1505, 1520)).toBeNaN();
+});
+
+describe("a pulse chip of 25 MHz and 12 bits", () => {
+  const chip = (oscillatorErrorPercent: number) =>
+    makerOf({ kind: "pulseChip", oscillatorHz: 25e6, oscillatorErrorPercent, bits: 12, rounding: "round" }, 50);
+
+  test("asked for 50 Hz takes prescale 121 and gives 50.03 Hz; 1500 µs is 307.38 counts", () => {
+    expect(
+      pulseChipPrescale(
+        { kind: "pulseChip", oscillatorHz: 25e6, oscillatorErrorPercent: 0, bits: 12, rounding: "round" },
+        50,
+      ),
+    ).toBe(121);
+    expect(1e6 / chip(0).periodUs).toBeCloseTo(50.03, 2);
+    expect(chip(0).exactRegister(1500)).toBeCloseTo(307.377, 3);
+  });
+
+  test("whose oscillator runs 5 % fast makes every pulse 4.76 % short for the same count", () => {
+    expect(chip(5).toSetPoint(307) / chip(0).toSetPoint(307)).toBeCloseTo(1 / 1.05, 9);
+  });
+});
+
+describe("timers", () => {
+  const timer = (change: Partial<EncodingOf<"timer">> = {}): EncodingOf<"timer"> => ({
+    kind: "timer",
+    clockHz: 8e6,
+    prescale: 8,
+    counterBits: 16,
+    alignment: "edge",
+    output: "normal",
+    ...change,
+  });
+
+  test("8 MHz by 8 with TOP 19 999 is 50 Hz exactly, in ticks of 1 µs; high time is compare + 1", () => {
+    expect(timerTop(timer(), 50)).toBe(19_999);
+    const maker = makerOf(timer(), 50);
+    expect(maker.periodUs).toBe(20_000);
+    expect(maker.toRegister(1500)).toBe(1499);
+    expect(maker.toSetPoint(1499)).toBe(1500);
+  });
+
+  test("16 MHz by 8 with TOP 39 999 is 50 Hz, in ticks of 0.5 µs", () => {
+    expect(timerTop(timer({ clockHz: 16e6 }), 50)).toBe(39_999);
+    expect(makerOf(timer({ clockHz: 16e6 }), 50).step).toBe(0.5);
+  });
+
+  test("inverted, high time is TOP − compare: a larger compare makes a shorter pulse", () => {
+    const maker = makerOf(timer({ output: "inverted" }), 50);
+    expect(maker.toRegister(1500)).toBe(18_499);
+    expect(maker.toSetPoint(18_499)).toBe(1500);
+    expect(registerWithin(maker, 2499.6, 500, 2499.7)).toBe(17_500);
+  });
+
+  test("centre-aligned it counts up and down: TOP 10 000, high time 2 × compare", () => {
+    const maker = makerOf(timer({ alignment: "centre" }), 50);
+    expect(timerTop(timer({ alignment: "centre" }), 50)).toBe(10_000);
+    expect(maker.periodUs).toBe(20_000);
+    expect(maker.toRegister(1500)).toBe(750);
+    expect(maker.step).toBe(2);
+    expect(makerOf(timer({ alignment: "centre", output: "inverted" }), 50).toRegister(1500)).toBe(9250);
+  });
+});
+
+describe("calls and loops", () => {
+  const software = (framing: EncodingOf<"software">["framing"]): EncodingOf<"software"> => ({
+    kind: "software",
+    framing,
+    granularityUs: 10,
+    largestDelayUs: 16_383,
+    loopOverheadUs: 40,
+    lateness: { floorUs: 0, meanUs: 0, spikeChance: 0, spikeMeanUs: 0 },
+  });
+
+  test("a duty of whole per cent at 50 Hz: 7.5 % becomes 8 %, 1600 µs", () => {
+    const maker = makerOf({ kind: "percent", stepPercent: 1, rounding: "round" }, 50);
+    expect(maker.toSetPoint(maker.toRegister(1500))).toBe(1600);
+    expect(maker.toRegister(1500) * maker.perRegister).toBe(8);
+  });
+
+  test("a µs call makes whole µs", () => {
+    const maker = makerOf({ kind: "microseconds", tickUs: 1 }, 50);
+    expect(maker.toSetPoint(maker.toRegister(1500.4))).toBe(1500);
+  });
+
+  test("a fixed gap of 20 ms after 1500 µs is 46.51 Hz, and a little less with its loop", () => {
+    const free = { ...software({ kind: "fixedGap", gapUs: 20_000 }), loopOverheadUs: 0 };
+    expect(1e6 / makerOf(free, 50).periodUs).toBeCloseTo(46.51, 2);
+    expect(makerOf(software({ kind: "fixedGap", gapUs: 20_000 }), 50).periodUsAt(2000)).toBe(22_040);
+    expect(makerOf(software({ kind: "fixedPeriod" }), 50).periodUsAt(2000)).toBe(20_040);
+  });
+
+  test("a sleep of 18 500 µs takes two calls when one sleeps 16 383 at most", () => {
+    expect(sleepsFor(18_500, 16_383)).toBe(2);
+    expect(sleepsFor(16_383, 16_383)).toBe(1);
+  });
+});
+
+test("every way: round trip within one step, monotone, and never off by more than half a step when it rounds", () => {
+  const ways: Encoding[] = [
+    { kind: "percent", stepPercent: 0.1, rounding: "round" },
+    { kind: "counts", bits: 12, fullScale: "2^n", rounding: "round" },
+    { kind: "counts", bits: 16, fullScale: "2^n-1", rounding: "truncate" },
+    { kind: "pulseChip", oscillatorHz: 25e6, oscillatorErrorPercent: 3, bits: 12, rounding: "round" },
+    ...(["edge", "centre"] as const).flatMap((alignment) =>
+      (["normal", "inverted"] as const).map(
+        (output): Encoding => ({ kind: "timer", clockHz: 16e6, prescale: 8, counterBits: 16, alignment, output }),
+      ),
+    ),
+    { kind: "microseconds", tickUs: 1 },
+  ];
+  const pulse = fc.double({ min: 400, max: 2600, noNaN: true });
+  fc.assert(
+    fc.property(
+      fc.constantFrom(...ways),
+      pulse,
+      pulse,
+      fc.double({ min: 40, max: 60, noNaN: true }),
+      (way, a, b, hz) => {
+        const maker = makerOf(way, hz);
+        const made = (pulseUs: number) => maker.toSetPoint(maker.toRegister(pulseUs));
+        const isTruncating = "rounding" in way && way.rounding === "truncate";
+        expect(Math.abs(made(a) - a)).toBeLessThanOrEqual(maker.step * (isTruncating ? 1 : 0.5) + 1e-6);
+        if (a < b) expect(made(a)).toBeLessThanOrEqual(made(b));
+      },
+    ),
+  );
 });

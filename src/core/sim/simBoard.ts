@@ -10,7 +10,7 @@ import {
   type SilenceAction,
 } from "@core/link";
 import type { Board } from "@core/project";
-import { type SignalMaker, signalMakerOf } from "@core/signal";
+import { channelMakersOf, framePeriodsUs, type SignalMaker } from "@core/signal";
 import type { SimServo } from "./simServo";
 
 /** Every line but the greeting carries a sequence number. */
@@ -22,7 +22,7 @@ type NumberedLine = Exclude<HostLine, { kind: "greet" }>;
  * `docs/link-protocol.md` is its specification.
  */
 export class SimBoard {
-  readonly maker: SignalMaker;
+  readonly #makers: readonly SignalMaker[];
   readonly #board: Board;
   readonly #servos: ReadonlyMap<number, SimServo>;
   readonly #send: (bytes: Uint8Array) => void;
@@ -42,13 +42,13 @@ export class SimBoard {
     this.#board = board;
     this.#servos = servos;
     this.#send = send;
-    this.maker = signalMakerOf(board);
+    this.#makers = channelMakersOf(board);
     this.#registers = new Float64Array(board.channels).fill(Number.NaN);
   }
 
   /** The set point that leaves a channel: a pulse in µs or a tick; NaN is no signal. */
   setPointOf(channel: number): number {
-    return this.maker.toSetPoint(this.#registers[channel] ?? Number.NaN);
+    return this.#makers[channel]?.toSetPoint(this.#registers[channel] as number) ?? Number.NaN;
   }
 
   receive(bytes: Uint8Array, nowMs: number): void {
@@ -95,9 +95,7 @@ export class SimBoard {
     const isInRange =
       message.kind === "watchdog"
         ? message.afterMs >= 100 && message.afterMs <= 60_000
-        : message.channels.every(
-            ([channel, register]) => channel < this.#registers.length && register <= this.maker.highestRegister,
-          );
+        : message.channels.every(([channel, register]) => register <= (this.#makers[channel]?.highestRegister ?? -1));
     return isInRange ? null : "range";
   }
 
@@ -117,15 +115,16 @@ export class SimBoard {
     this.#lastSequence = 0;
     this.#feed();
     const { label, channels } = this.#board;
+    const first = this.#makers[0] as SignalMaker;
+    const periodsNs = framePeriodsUs(this.#board).map((periodUs) => Math.round(periodUs * 1000));
     const name = label.replace(/[^A-Za-z0-9_-]/g, "_");
     this.#send(
       this.#writer
-        .begin(`V ${protocolVersion} ${name} ${this.maker.registerName} `)
+        .begin(`V ${protocolVersion} ${name} ${first.unit} `)
         .number(channels)
         .text(" ")
-        .number(this.maker.highestRegister)
-        .text(" ")
-        .number(Math.round(this.maker.periodUs * 1000))
+        .number(Math.max(...this.#makers.map((maker) => maker.highestRegister)))
+        .text(` ${periodsNs.join(",")}`)
         .text(" ")
         .number(this.#registers.filter((register) => !Number.isNaN(register)).length)
         .end(),

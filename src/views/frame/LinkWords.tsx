@@ -1,4 +1,5 @@
 import { byId } from "@core/project";
+import { framePeriodsUs } from "@core/signal";
 import { useProject } from "@stores/document";
 import { lineStore, linkStore, liveHead, plug, watchLines } from "@stores/live";
 import { useCallback, useEffect, useId, useState } from "react";
@@ -80,8 +81,11 @@ function LinkTable() {
             <div className="flex items-baseline gap-3">
               <span className="heading">{board.label}</span>
               <span className="caption">
-                simulated, {stateWords[link.state]}, {formatNumber(board.frameHz, 2)} frames a second; after{" "}
-                {board.silence.afterMs} ms of silence it {board.silence.action}s
+                simulated, {stateWords[link.state]},{" "}
+                {framePeriodsUs(board)
+                  .map((us) => formatNumber(1e6 / us, 2))
+                  .join(" / ")}{" "}
+                frames a second; after {board.silence.afterMs} ms of silence it {board.silence.action}s
               </span>
               <button
                 type="button"

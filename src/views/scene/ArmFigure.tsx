@@ -1,4 +1,4 @@
-import type { PartAngle } from "./Greenhouse";
+import type { PartAngle } from "./parts";
 import { setPart } from "./setPart";
 
 const upperArm = 78;

@@ -1,4 +1,4 @@
-import type { PartAngle } from "./Greenhouse";
+import type { PartAngle } from "./parts";
 import { setPart } from "./setPart";
 
 /** Four turns of the crank open the vent fully. */

@@ -1,0 +1,63 @@
+import { type Board, frameHzOf, type ServoCard, setPointUnit } from "@core/project";
+import type { JointBench } from "@core/rig";
+import { makerOf, periodUsOf, pulseChipReachHz, timerPeriodUs, timerTickUs, timerTop } from "@core/signal";
+
+const whole = (value: number) => value.toFixed(0);
+const short = (value: number) => String(Number(value.toFixed(2)));
+
+/** Why this position must not be sent, each with what would work. An empty list means that all is well. */
+export function positionProblems({ joint, card, map, maker }: JointBench, target: number): readonly string[] {
+  const unit = setPointUnit(card);
+  const setPoint = map.toSetPoint(target);
+  const { low, high } = card.window;
+  const problems: string[] = [];
+  if (target < map.lowTarget || target > map.highTarget)
+    problems.push(
+      `This is past the travel of ${joint.label}. Ask for ${short(map.lowTarget)} to ${short(map.highTarget)}, or widen its limits at Drive.`,
+    );
+  if (setPoint < low || setPoint > high)
+    problems.push(
+      `${whole(setPoint)} ${unit} lies outside the hard window of this servo. It takes ${low} to ${high} ${unit}.`,
+    );
+  if (unit === "µs" && setPoint >= maker.periodUs)
+    problems.push(
+      `A pulse of ${whole(setPoint)} µs does not fit into a frame of ${whole(maker.periodUs)} µs. Ask for a shorter pulse, or at most ${short(1e6 / (setPoint * 1.2))} Hz.`,
+    );
+  return problems;
+}
+
+/** Why a board at these settings cannot drive this servo well, each with what would work. */
+export function boardProblems(board: Board, card: ServoCard, channel: number): readonly string[] {
+  if (board.encoding.kind === "bus") return [];
+  const askedHz = frameHzOf(board, channel);
+  const { encoding } = board;
+  const maker = makerOf(encoding, askedHz);
+  const trueHz = 1e6 / maker.periodUs;
+  const problems: string[] = [];
+  const { low, high } = card.frameHz;
+  if (trueHz < low * 0.995 || trueHz > high * 1.005)
+    problems.push(
+      `${card.label} accepts ${low} to ${high} Hz; ${board.label} would send ${short(trueHz)} Hz. ${trueHz > high ? "Many servos hum, heat up or run to an end at that rate" : "The servo would twitch between pulses"}. Ask for ${short(Math.min(Math.max(50, low), high))} Hz.`,
+    );
+  if (maker.periodUs <= card.window.high)
+    problems.push(
+      `At ${short(trueHz)} Hz a frame lasts ${whole(maker.periodUs)} µs, but this servo's pulses reach ${card.window.high} µs. Stay below ${whole(1e6 / (card.window.high * 1.2))} Hz.`,
+    );
+  if (encoding.kind === "pulseChip") {
+    const { lowHz, highHz } = pulseChipReachHz(encoding);
+    if (askedHz < lowHz || askedHz > highHz)
+      problems.push(`This chip reaches ${short(lowHz)} to ${short(highHz)} Hz; ${short(askedHz)} Hz is beyond it.`);
+  }
+  if (encoding.kind === "timer") {
+    const reached = timerPeriodUs(encoding, timerTop(encoding, askedHz));
+    if (reached < periodUsOf(askedHz) * 0.99)
+      problems.push(
+        `${encoding.counterBits} bits at ticks of ${short(timerTickUs(encoding))} µs reach ${short(1e6 / reached)} Hz at the lowest, not ${short(askedHz)} Hz. Take a larger prescale or a wider counter.`,
+      );
+  }
+  if (maker.step > card.deadband * 5)
+    problems.push(
+      `One step is ${short(maker.step)} µs, many times this servo's deadband of ${card.deadband} µs: it will move in visible jumps. Take more bits.`,
+    );
+  return problems;
+}

@@ -1,0 +1,82 @@
+import { makerOf } from "@core/signal";
+import fc from "fast-check";
+import { expect, test } from "vitest";
+import { askProblem, planTimer, type TimerAsk } from ".";
+
+const ask: TimerAsk = {
+  clockHz: 16e6,
+  counterBits: 16,
+  prescalers: [1, 8, 64, 256, 1024],
+  alignment: "edge",
+  output: "normal",
+  frameHz: 50,
+  pulsesUs: { low: 1000, high: 2000 },
+  usPerDeg: 1000 / 180,
+};
+
+test("16 MHz, 16 bits, 50 Hz: prescale 8 with TOP 39 999 wins, in steps of 0.5 µs", () => {
+  expect(planTimer(ask)[0]).toMatchObject({
+    kind: "workable",
+    prescale: 8,
+    top: 39_999,
+    frameHz: 50,
+    stepUs: 0.5,
+    compareLow: 1999,
+    compareCentre: 2999,
+    compareHigh: 3999,
+  });
+});
+
+test("prescale 1 fails since 16 bits run out, and says at which rate", () => {
+  // 16 MHz / 65 536 = 244.14 Hz
+  const failed = planTimer(ask).find((plan) => plan.prescale === 1);
+  expect(failed).toMatchObject({ kind: "unworkable", why: expect.stringContaining("244.14 Hz at the lowest") });
+});
+
+test("8 bits at 16 MHz reach 61 Hz at the lowest", () => {
+  const plans = planTimer({ ...ask, counterBits: 8 });
+  expect(plans.every((plan) => plan.kind === "unworkable")).toBe(true);
+  // 16 MHz / (1024 × 256) = 61.04 Hz
+  expect(plans.find((plan) => plan.prescale === 1024)).toMatchObject({ why: expect.stringContaining("61.04 Hz") });
+});
+
+test("8 bits at 1 MHz can make 50 Hz, but with too few positions to be of use", () => {
+  const plans = planTimer({ ...ask, clockHz: 1e6, counterBits: 8, prescalers: [64, 256] });
+  expect(plans.map((plan) => plan.kind)).toEqual(["unworkable", "unworkable"]);
+  expect(plans.some((plan) => plan.kind === "unworkable" && plan.why.includes("positions"))).toBe(true);
+});
+
+test("inverted, the lowest pulse has the highest compare", () => {
+  expect(planTimer({ ...ask, output: "inverted" })[0]).toMatchObject({ compareLow: 37_999, compareHigh: 35_999 });
+});
+
+test("a clock of zero, no prescaler and an impossible rate are answered in a sentence", () => {
+  expect(askProblem({ ...ask, clockHz: 0 })).toContain("clock");
+  expect(askProblem({ ...ask, prescalers: [] })).toContain("Prescalers");
+  expect(askProblem({ ...ask, frameHz: 600 })).toContain("Ask for less than 500 Hz");
+  expect(askProblem(ask)).toBeNull();
+});
+
+test("every workable plan makes what it says, whatever the timer", () => {
+  fc.assert(
+    fc.property(
+      fc.record({
+        clockHz: fc.integer({ min: 1e5, max: 2e8 }),
+        counterBits: fc.constantFrom(8, 10, 12, 16, 24, 32),
+        alignment: fc.constantFrom<TimerAsk["alignment"]>("edge", "centre"),
+        output: fc.constantFrom<TimerAsk["output"]>("normal", "inverted"),
+        frameHz: fc.integer({ min: 40, max: 330 }),
+      }),
+      (change) => {
+        for (const plan of planTimer({ ...ask, ...change })) {
+          if (plan.kind !== "workable") continue;
+          const maker = makerOf(plan.timer, change.frameHz);
+          expect(plan.top).toBeLessThan(2 ** change.counterBits);
+          expect(maker.toSetPoint(plan.compareCentre)).toBeGreaterThan(1500 - plan.stepUs);
+          expect(maker.toSetPoint(plan.compareCentre)).toBeLessThan(1500 + plan.stepUs);
+          expect(Math.abs(plan.frameErrorPercent)).toBeLessThanOrEqual(2);
+        }
+      },
+    ),
+  );
+});

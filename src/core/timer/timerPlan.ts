@@ -1,0 +1,144 @@
+import type { EncodingOf, Range } from "@core/project";
+import { makerOf, timerPeriodUs, timerTickUs, timerTop } from "@core/signal";
+
+/** What a person knows of a timer and wants of it. */
+export interface TimerAsk {
+  readonly clockHz: number;
+  readonly counterBits: number;
+  readonly prescalers: readonly number[];
+  readonly alignment: "edge" | "centre";
+  readonly output: "normal" | "inverted";
+  readonly frameHz: number;
+  /** The card's pulses, in µs, and how many µs make a degree. */
+  readonly pulsesUs: Range;
+  readonly usPerDeg: number;
+}
+
+export interface WorkablePlan {
+  readonly kind: "workable";
+  readonly timer: EncodingOf<"timer">;
+  readonly prescale: number;
+  readonly top: number;
+  readonly frameHz: number;
+  /** Of the asked frame rate, in per cent; positive is too fast. */
+  readonly frameErrorPercent: number;
+  readonly stepUs: number;
+  readonly stepDeg: number;
+  /** Compare values for the lowest, middle and highest pulse. */
+  readonly compareLow: number;
+  readonly compareCentre: number;
+  readonly compareHigh: number;
+  /** The calculation, line by line. */
+  readonly maths: readonly string[];
+}
+
+export interface UnworkablePlan {
+  readonly kind: "unworkable";
+  readonly prescale: number;
+  /** Why not, with numbers. */
+  readonly why: string;
+}
+
+export type TimerPlan = WorkablePlan | UnworkablePlan;
+
+/** A frame that is off by more than this is not the asked one any more. */
+const largestFrameError = 0.02;
+/** Fewer steps than this between the lowest and highest pulse are useless. */
+const fewestSteps = 20;
+
+const n = (value: number, decimals = 3) => String(Number(value.toFixed(decimals)));
+
+/**
+ * Every way to set a timer up for a servo, workable plans first: the most exact frame, then the finest step.
+ * Formulas: `core/signal/timerMaker.ts`.
+ */
+export function planTimer(ask: TimerAsk): readonly TimerPlan[] {
+  const plans = ask.prescalers.map((prescale) => planWith(ask, prescale));
+  return plans.sort((a, b) => rankOf(a) - rankOf(b));
+}
+
+/** Why nothing can be planned at all, or null. */
+export function askProblem(ask: TimerAsk): string | null {
+  if (!(ask.clockHz > 0)) return "A timer without a clock stands still. Type its clock, such as 8 MHz.";
+  if (ask.prescalers.length === 0 || ask.prescalers.some((prescale) => !Number.isInteger(prescale) || prescale < 1))
+    return "Prescalers are whole numbers from 1, parted by commas, such as 1, 8, 64, 256, 1024.";
+  if (!(ask.frameHz > 0)) return "A frame rate is more than 0 Hz; most servos want 50.";
+  if (1e6 / ask.frameHz <= ask.pulsesUs.high)
+    return `At ${n(ask.frameHz)} Hz a frame lasts ${n(1e6 / ask.frameHz)} µs, but the pulses reach ${n(ask.pulsesUs.high)} µs. Ask for less than ${n(1e6 / ask.pulsesUs.high, 0)} Hz.`;
+  return null;
+}
+
+function planWith(ask: TimerAsk, prescale: number): TimerPlan {
+  const { clockHz, counterBits, alignment, output } = ask;
+  const timer = { kind: "timer", clockHz, prescale, counterBits, alignment, output } as const;
+  const tickUs = timerTickUs(timer);
+  const slowestHz = 1e6 / timerPeriodUs(timer, 2 ** counterBits - 1);
+  const refuse = (why: string): UnworkablePlan => ({ kind: "unworkable", prescale, why });
+  if (slowestHz > ask.frameHz * (1 + largestFrameError))
+    return refuse(
+      `${counterBits} bits at this clock reach ${n(slowestHz, 2)} Hz at the lowest with a prescale of ${prescale}.`,
+    );
+  const top = timerTop(timer, ask.frameHz);
+  const maker = makerOf(timer, ask.frameHz);
+  const frameHz = 1e6 / maker.periodUs;
+  if (Math.abs(frameHz / ask.frameHz - 1) > largestFrameError)
+    return refuse(
+      `The nearest frame is ${n(frameHz, 2)} Hz: one tick of ${n(tickUs)} µs is too coarse to come closer.`,
+    );
+  const steps = (ask.pulsesUs.high - ask.pulsesUs.low) / maker.step;
+  if (steps < fewestSteps)
+    return refuse(
+      `One step is ${n(maker.step, 1)} µs or ${n(maker.step / Math.abs(ask.usPerDeg), 2)}°: only ${Math.floor(steps)} positions over the whole travel.`,
+    );
+  const middleUs = (ask.pulsesUs.low + ask.pulsesUs.high) / 2;
+  const compares = [ask.pulsesUs.low, middleUs, ask.pulsesUs.high].map((pulseUs) => maker.toRegister(pulseUs));
+  const [compareLow = 0, compareCentre = 0, compareHigh = 0] = compares;
+  return {
+    kind: "workable",
+    timer,
+    prescale,
+    top,
+    frameHz,
+    frameErrorPercent: 100 * (frameHz / ask.frameHz - 1),
+    stepUs: maker.step,
+    stepDeg: maker.step / Math.abs(ask.usPerDeg),
+    compareLow,
+    compareCentre,
+    compareHigh,
+    maths: mathsOf(timer, ask.frameHz, top, middleUs, compareCentre, maker.toSetPoint(compareCentre)),
+  };
+}
+
+function mathsOf(
+  timer: EncodingOf<"timer">,
+  askedHz: number,
+  top: number,
+  pulseUs: number,
+  compare: number,
+  madeUs: number,
+): readonly string[] {
+  const tickUs = timerTickUs(timer);
+  const periodUs = timerPeriodUs(timer, top);
+  const isEdge = timer.alignment === "edge";
+  const high = isEdge
+    ? timer.output === "normal"
+      ? `high = (compare + 1) × tick = (${compare} + 1) × ${n(tickUs)}`
+      : `high = (TOP − compare) × tick = (${top} − ${compare}) × ${n(tickUs)}`
+    : timer.output === "normal"
+      ? `high = 2 × compare × tick = 2 × ${compare} × ${n(tickUs)}`
+      : `high = 2 × (TOP − compare) × tick = 2 × (${top} − ${compare}) × ${n(tickUs)}`;
+  return [
+    `tick = ${timer.prescale} / ${n(timer.clockHz / 1e6, 6)} MHz = ${n(tickUs, 6)} µs`,
+    isEdge
+      ? `TOP = clock / (prescale × frame) − 1 = ${n(timer.clockHz)} / (${timer.prescale} × ${n(askedHz)}) − 1 = ${n(timer.clockHz / (timer.prescale * askedHz) - 1)} → ${top}`
+      : `TOP = clock / (2 × prescale × frame) = ${n(timer.clockHz)} / (2 × ${timer.prescale} × ${n(askedHz)}) = ${n(timer.clockHz / (2 * timer.prescale * askedHz))} → ${top}`,
+    `period = ${isEdge ? "(TOP + 1)" : "2 × TOP"} × tick = ${n(periodUs)} µs, so the frame is ${n(1e6 / periodUs, 4)} Hz`,
+    `centre: ${n(pulseUs)} µs wants ${n(pulseUs / tickUs)} ticks high; ${high} = ${n(madeUs)} µs`,
+  ];
+}
+
+/** Workable first; among them the frame error in tenths of a per cent, then the step. */
+const rankOf = (plan: TimerPlan): number =>
+  plan.kind === "unworkable"
+    ? 1e9 + plan.prescale
+    : Math.round(Math.abs(plan.frameErrorPercent) * 10) * 1e4 + plan.stepUs;
