@@ -1,11 +1,13 @@
 import { conversions } from "./conversions";
 import { engineTick } from "./engineTick";
 import { firstPage } from "./firstPage";
+import { wobble } from "./wobble";
 
 /** Prints the figures that speed is judged by. Nothing here passes or fails: machines differ, and so do days. */
 for (const [title, run] of [
   ["One engine tick, 32 joints", engineTick],
   ["Conversions", conversions],
+  ["Wobble", wobble],
   ["The first page's JavaScript", firstPage],
 ] as const) {
   console.log(`\n${title}`);

@@ -1,9 +1,10 @@
 import { demoProject } from "../src/core/project";
 import { jointMapOf } from "../src/core/rig";
 import { signalMakerOf } from "../src/core/signal";
+import { besideC, medianMsInC } from "./inC";
 import { medianUs } from "./timing";
 
-const perCall = 100_000;
+const perCall = 1_000_000;
 
 /** Angle → pulse → count and back, through direction, zero and calibration. */
 export function conversions(): string[] {
@@ -23,6 +24,7 @@ export function conversions(): string[] {
   });
   const millions = (us: number) => (perCall / us).toFixed(1);
   return [
+    `a million angle → count: ${(there / 1000).toFixed(1)} ms, ${besideC(there / 1000, medianMsInC("convert", String(perCall)))}`,
     `angle → count: ${millions(there)} million a second`,
     `count → angle: ${millions(back)} million a second`,
     ...(Number.isFinite(sum) ? [] : ["(a conversion was not a number)"]),

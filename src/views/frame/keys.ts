@@ -17,8 +17,9 @@ function keyOf(event: KeyboardEvent): string {
 }
 
 const isTyping = (target: EventTarget | null) =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName));
+  target instanceof HTMLInputElement
+    ? !["checkbox", "radio", "button", "file"].includes(target.type)
+    : target instanceof HTMLElement && (target.isContentEditable || ["TEXTAREA", "SELECT"].includes(target.tagName));
 
 interface SheetKeys {
   readonly onPalette: () => void;

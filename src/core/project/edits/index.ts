@@ -1,3 +1,4 @@
+export * from "./boardEdits";
 export type { Edit } from "./edit";
 export * from "./jointEdits";
 export * from "./leadEdits";

@@ -1,0 +1,59 @@
+import { problem, type Result } from "@core/result";
+import type { Board, Encoding } from "../board";
+import { boardSchema } from "../board";
+import { checkProject } from "../checkProject";
+import { byId, type Project } from "../project";
+import { changeItem, type Edit } from "./edit";
+
+/** Changes a board as long as it stays a possible one that can drive what is wired to it. */
+function changeBoard(project: Project, boardId: string, change: (board: Board) => Board): Result<Project> {
+  const read = boardSchema.safeParse(change(byId(project.boards, boardId)));
+  if (!read.success) return problem(limitSentence(read.error.issues[0]));
+  const changed = changeItem(project, "boards", boardId, () => read.data);
+  return changed.ok ? checkProject(changed.value) : changed;
+}
+
+/** Changes how a board makes its signals. Its joints keep their targets; the next frame is made the new way. */
+export const setEncoding = (boardId: string, encoding: Encoding): Edit => ({
+  name: "Change board",
+  mergeKey: `encoding:${boardId}:${encoding.kind}`,
+  apply: (project) => changeBoard(project, boardId, (board) => ({ ...board, encoding })),
+});
+
+interface Issue {
+  readonly code?: string;
+  readonly minimum?: number | bigint;
+  readonly maximum?: number | bigint;
+  readonly inclusive?: boolean;
+}
+
+/** What a number of a board may be, as a person would be told. */
+function limitSentence(issue: Issue | undefined): string {
+  if (issue?.minimum !== undefined)
+    return issue.inclusive === false
+      ? `This must be more than ${issue.minimum}.`
+      : `This must be at least ${issue.minimum}.`;
+  if (issue?.maximum !== undefined) return `This can be at most ${issue.maximum}.`;
+  return "This must be a whole number.";
+}
+
+/** Sets the frame rate of one group of a board's channels. */
+export const setFrameHz = (boardId: string, group: number, frameHz: number): Edit => ({
+  name: "Set frame rate",
+  mergeKey: `frameHz:${boardId}:${group}`,
+  apply: (project) =>
+    changeBoard(project, boardId, (board) => ({ ...board, frameHz: board.frameHz.with(group, frameHz) })),
+});
+
+/** Divides a board's channels into so many groups with a frame rate of their own; new groups take the first one's. */
+export const setFrameGroups = (boardId: string, groups: number): Edit => ({
+  name: "Divide channels",
+  apply: (project) =>
+    changeBoard(project, boardId, (board) => ({
+      ...board,
+      frameHz: Array.from(
+        { length: Math.min(groups, board.channels) },
+        (_, at) => board.frameHz[at] ?? board.frameHz[0] ?? 50,
+      ),
+    })),
+});

@@ -1,0 +1,75 @@
+import {
+  byId,
+  demoProject,
+  removePose,
+  setEncoding,
+  setFrameGroups,
+  setFrameHz,
+  setHome,
+  setTravel,
+  shiftStep,
+} from "@core/project";
+import { expect, test } from "vitest";
+
+const demo = demoProject();
+const apply = (edit: { apply: (project: typeof demo) => { ok: boolean } }, project = demo) => {
+  const changed = edit.apply(project) as { ok: true; value: typeof demo } | { ok: false; problem: string };
+  if (!changed.ok) throw new Error(changed.problem);
+  return changed.value;
+};
+const refusal = (edit: { apply: (project: typeof demo) => { ok: boolean } }) => {
+  const changed = edit.apply(demo) as { ok: boolean; problem?: string };
+  return changed.problem ?? "it was made";
+};
+
+test("an edit gives a new project and leaves the old one alone", () => {
+  const before = JSON.stringify(demo);
+  const after = apply(setTravel("neck-turn", -20, 20));
+  expect(byId(after.joints, "neck-turn").axis).toMatchObject({ travel: { low: -20, high: 20 } });
+  expect(JSON.stringify(demo)).toBe(before);
+});
+
+test("limits that leave home outside take it along; a home outside the limits is refused", () => {
+  expect(byId(apply(setTravel("left-lid", 0, 40)).joints, "left-lid").axis).toMatchObject({ homeDeg: 40 });
+  expect(refusal(setHome("neck-turn", 90))).toContain("-80° to 80°");
+  expect(refusal(setTravel("neck-turn", 5, 5))).toContain("must be below");
+  expect(refusal(setTravel("vent-crank", 0, 5))).toContain("spins");
+});
+
+test("a deleted pose takes its moves with it", () => {
+  const after = apply(removePose("pose-blink"));
+  expect(byId(after.routines, "routine-owl-wakes").steps).toHaveLength(5);
+});
+
+test("moves change places, and stay at the ends", () => {
+  const after = apply(shiftStep("routine-owl-wakes", "wake-1", 1));
+  expect(
+    byId(after.routines, "routine-owl-wakes")
+      .steps.map((step) => step.id)
+      .slice(0, 2),
+  ).toEqual(["wake-2", "wake-1"]);
+  expect(apply(shiftStep("routine-owl-wakes", "wake-1", -1)).routines).toEqual(demo.routines);
+});
+
+test("a board's frame rates belong to groups of channels", () => {
+  expect(byId(apply(setFrameHz("pebble", 1, 60)).boards, "pebble").frameHz).toEqual([50, 60, 50, 50]);
+  expect(byId(apply(setFrameGroups("pebble", 2)).boards, "pebble").frameHz).toEqual([50, 50]);
+  expect(byId(apply(setFrameGroups("fern", 99)).boards, "fern").frameHz).toHaveLength(16);
+});
+
+test("a board cannot become what it is not: zero hertz, no clock, or a bus for hobby servos", () => {
+  expect(refusal(setFrameHz("fern", 0, 0))).toContain("This must be at least 1.");
+  expect(
+    refusal(
+      setEncoding("fern", {
+        kind: "timer",
+        clockHz: 0,
+        prescale: 8,
+        counterBits: 16,
+        alignment: "edge",
+        output: "normal",
+      }),
+    ),
+  ).toContain("at least 1000");
+  expect(refusal(setEncoding("fern", { kind: "bus", highestTick: 4095 }))).toContain("cannot be wired to Fern");
+});

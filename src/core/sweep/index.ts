@@ -1,0 +1,2 @@
+export * from "./simulateSweep";
+export * from "./sweep";

@@ -1,0 +1,2 @@
+export { writeVcd, writeWaveCsv } from "./vcd";
+export { edgesOf, endNs, nsOf, type WaveChannel, type WaveEdge } from "./waveform";

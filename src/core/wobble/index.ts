@@ -1,0 +1,2 @@
+export { simulateWobble, type WobbleAsk, type WobbleRun } from "./simulate";
+export { reportOf, verdictOf, type WobbleReport } from "./verdict";
