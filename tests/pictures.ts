@@ -33,6 +33,69 @@ const pictures: readonly Picture[] = [
   },
   { name: "signal-day", path: "/signal", theme: "day", jointId: "left-lid" },
   {
+    name: "signal-board-night",
+    path: "/signal",
+    theme: "night",
+    jointId: "wrist-tilt",
+    prepare: async (hands) => {
+      await hands.press("Board");
+      await hands.waitMs(800);
+    },
+  },
+  {
+    name: "signal-planner-day",
+    path: "/signal",
+    theme: "day",
+    jointId: "neck-turn",
+    prepare: async (hands) => {
+      await hands.press("Timer planner");
+      await hands.press("Maths");
+      await hands.waitMs(300);
+    },
+  },
+  {
+    name: "signal-side-by-side-day",
+    path: "/signal",
+    theme: "day",
+    jointId: "neck-turn",
+    prepare: async (hands) => {
+      await hands.press("Side by side");
+      await hands.waitMs(1200);
+    },
+  },
+  {
+    name: "signal-sweep-day",
+    path: "/signal",
+    theme: "day",
+    jointId: "neck-turn",
+    prepare: async (hands) => {
+      await hands.press("Sweep");
+      await hands.type("Step", "10");
+      await hands.waitMs(1200);
+    },
+  },
+  {
+    name: "signal-wobble-night",
+    path: "/signal",
+    theme: "night",
+    jointId: "neck-turn",
+    prepare: async (hands) => {
+      await hands.press("Wobble");
+      await hands.press("Simulate");
+      await hands.waitMs(1800);
+    },
+  },
+  {
+    name: "signal-waveform-day",
+    path: "/signal",
+    theme: "day",
+    jointId: "left-lid",
+    prepare: async (hands) => {
+      await hands.press("Waveform");
+      await hands.waitMs(800);
+    },
+  },
+  {
     name: "drive-day",
     path: "/drive",
     theme: "day",

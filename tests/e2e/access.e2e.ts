@@ -4,6 +4,7 @@ import type { AxeResults } from "axe-core";
 import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
+import { handsOn } from "./hands";
 
 const axeSource = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
 const pages = ["/", "/signal", "/drive", "/calibrate", "/inputs", "/poses", "/routine", "/bus", "/hand-off"];
@@ -16,6 +17,13 @@ beforeAll(async () => {
 });
 afterAll(() => browser?.close());
 
+async function seriousFaults(): Promise<string[]> {
+  const { violations } = (await page.evaluate("axe.run()")) as AxeResults;
+  return violations
+    .filter(({ impact }) => impact === "serious" || impact === "critical")
+    .map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(" | ")}`);
+}
+
 describe.each(["day", "night"])("in the %s theme", (theme) => {
   test.each(pages)("axe finds nothing serious on %s", async (path) => {
     await page.evaluate((choice) => localStorage.setItem("vantel.theme", choice), theme);
@@ -23,12 +31,23 @@ describe.each(["day", "night"])("in the %s theme", (theme) => {
     await page.waitForSelector("[role=listbox] [role=option]");
     await page.waitForSelector("main h1");
     await page.evaluate(axeSource);
-    const { violations } = (await page.evaluate("axe.run()")) as AxeResults;
-    const serious = violations
-      .filter(({ impact }) => impact === "serious" || impact === "critical")
-      .map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(" | ")}`);
-    expect(serious).toEqual([]);
+    expect(await seriousFaults()).toEqual([]);
   });
+});
+
+const signalTools = ["Working", "Board", "Timer planner", "Side by side", "Sweep", "Wobble", "Waveform", "What unit?"];
+
+test.each(["day", "night"])("axe finds nothing serious on the tools of Signal in the %s theme", async (theme) => {
+  const hands = handsOn(page);
+  await page.evaluate((choice) => localStorage.setItem("vantel.theme", choice), theme);
+  await page.goto(`${inject("baseUrl")}/signal`);
+  await page.waitForSelector("main [role=group] button");
+  await page.evaluate(axeSource);
+  for (const tool of signalTools) {
+    await hands.press(tool);
+    await page.waitForFunction(() => !document.querySelector("main")?.textContent?.includes("Fetching"));
+    expect([tool, ...(await seriousFaults())]).toEqual([tool]);
+  }
 });
 
 test("the rack is walked with the arrow keys, and nothing scrolls sideways at 1024", async () => {

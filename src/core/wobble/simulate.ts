@@ -29,70 +29,96 @@ const chunk = 20_000;
 
 /**
  * Simulates the frames of a software-timed signal. A sleep is rounded up to the granularity and ends late by the
- * board's model of lateness: `floor + exponential(mean)`, and with some chance a spike on top. The pulse is as long as its
+ * board's model of lateness: `floor + exponential(mean)`, and with some chance a spike instead. The pulse is as long as its
  * sleep and the lateness of the wake-up that ends it. With a fixed period the program sleeps until a deadline, so that lateness
  * does not add up; a deadline that is already past by half a period is a lost frame, and the next is taken up instead.
  *
  * Runs in pieces: each `next()` does some frames and gives how many are done.
  */
 export function* simulateWobble(ask: WobbleAsk): Generator<number, WobbleRun> {
-  const { encoding, pulseUs, frames } = ask;
-  const { framing, granularityUs, largestDelayUs, loopOverheadUs, lateness } = encoding;
-  const { floorUs, meanUs, spikeChance, spikeMeanUs } = lateness;
-  const askedUs = 1e6 / ask.frameHz;
-  const highSleepUs = Math.ceil(pulseUs / granularityUs - 1e-9) * granularityUs;
-  const highSleeps = sleepsFor(highSleepUs, largestDelayUs);
-  const gapUs = framing.kind === "fixedGap" ? framing.gapUs : Math.max(askedUs - pulseUs, 0);
-  const gapSleeps = sleepsFor(gapUs, largestDelayUs);
-  const isDeadline = framing.kind === "fixedPeriod";
-  const pulses = new PulseSpread(pulseUs);
-  let lostFrames = 0;
-  let longestPeriodUs = 0;
-  let riseUs = 0;
-  let deadlineUs = 0;
-  let state = ask.seed >>> 0;
+  const loop = new SleepingLoop(ask);
+  for (let done = 0; done < ask.frames; ) {
+    const count = Math.min(chunk, ask.frames - done);
+    loop.run(count);
+    done += count;
+    yield done;
+  }
+  const { lostFrames, longestPeriodUs, pulses } = loop;
+  return { frames: ask.frames, lostFrames, meanPeriodUs: loop.riseUs / ask.frames, longestPeriodUs, pulses };
+}
 
-  // Random numbers stand in the loop itself: a call for each would cost more than the arithmetic.
-  for (let done = 0; done < frames; ) {
-    const until = Math.min(done + chunk, frames);
-    for (; done < until; done += 1) {
-      let lateUs = 0;
+/** The program itself, between two pieces. `run` keeps its numbers in locals: it is the hot loop of the wobble tool. */
+class SleepingLoop {
+  lostFrames = 0;
+  longestPeriodUs = 0;
+  riseUs = 0;
+  readonly pulses: PulseSpread;
+  readonly #ask: WobbleAsk;
+  #deadlineUs = 0;
+  #state: number;
+
+  constructor(ask: WobbleAsk) {
+    this.#ask = ask;
+    this.#state = ask.seed | 0;
+    this.pulses = new PulseSpread(ask.pulseUs);
+  }
+
+  run(count: number): void {
+    const { encoding, pulseUs, frameHz } = this.#ask;
+    const { framing, granularityUs, largestDelayUs, loopOverheadUs, lateness } = encoding;
+    const { floorUs, meanUs, spikeChance, spikeMeanUs } = lateness;
+    const { pulses } = this;
+    const askedUs = 1e6 / frameHz;
+    const isDeadline = framing.kind === "fixedPeriod";
+    const gapUs = isDeadline ? Math.max(askedUs - pulseUs, 0) : framing.gapUs;
+    const sleptHighUs = Math.ceil(pulseUs / granularityUs - 1e-9) * granularityUs;
+    const sleptGapUs = Math.ceil(gapUs / granularityUs - 1e-9) * granularityUs;
+    const highSleeps = sleepsFor(sleptHighUs, largestDelayUs);
+    const wakes = highSleeps + sleepsFor(gapUs, largestDelayUs);
+    const perSpike = spikeChance > 0 ? 1 / spikeChance : 0;
+    const perQuiet = 1 / (1 - spikeChance);
+    let state = this.#state;
+    let riseUs = this.riseUs;
+    let deadlineUs = this.#deadlineUs;
+    let longestPeriodUs = this.longestPeriodUs;
+
+    for (let frame = 0; frame < count; frame += 1) {
+      let highLateUs = 0;
       let gapLateUs = 0;
-      for (let wake = 0; wake < highSleeps + gapSleeps; wake += 1) {
+      for (let wake = 0; wake < wakes; wake += 1) {
         state = (state + 0x6d2b79f5) | 0;
         let mixed = Math.imul(state ^ (state >>> 15), state | 1);
         mixed ^= mixed + Math.imul(mixed ^ (mixed >>> 7), mixed | 61);
         const even = ((mixed ^ (mixed >>> 14)) >>> 0) / 4_294_967_296;
         // One draw serves twice: below the chance it is a spike, and what is left of it is even again.
-        let late = floorUs;
-        if (even < spikeChance) late -= Math.log(1 - even / spikeChance) * spikeMeanUs;
-        else late -= Math.log(1 - (even - spikeChance) / (1 - spikeChance)) * meanUs;
-        if (wake < highSleeps) lateUs += late;
-        else gapLateUs += late;
+        const lateUs =
+          even < spikeChance
+            ? floorUs - Math.log(1 - even * perSpike) * spikeMeanUs
+            : floorUs - Math.log(1 - (even - spikeChance) * perQuiet) * meanUs;
+        if (wake < highSleeps) highLateUs += lateUs;
+        else gapLateUs += lateUs;
       }
-      const madeUs = highSleepUs + lateUs;
+      const madeUs = sleptHighUs + highLateUs;
       pulses.add(madeUs);
       const fallUs = riseUs + madeUs + loopOverheadUs;
-      let nextUs: number;
+      let nextUs = fallUs + sleptGapUs + gapLateUs;
       if (isDeadline) {
         deadlineUs += askedUs;
         if (fallUs > deadlineUs + askedUs / 2) {
           const skipped = Math.floor((fallUs - deadlineUs) / askedUs + 0.5);
-          lostFrames += skipped;
+          this.lostFrames += skipped;
           deadlineUs += skipped * askedUs;
         }
         // The sleep to the deadline is rounded up as well; a deadline just missed starts the frame at once.
         const waitUs = deadlineUs - fallUs;
         nextUs = waitUs > 0 ? fallUs + Math.ceil(waitUs / granularityUs) * granularityUs + gapLateUs : fallUs;
-      } else {
-        nextUs = fallUs + Math.ceil(gapUs / granularityUs - 1e-9) * granularityUs + gapLateUs;
-        if (nextUs - riseUs > 1.5 * (pulseUs + gapUs)) lostFrames += 1;
-      }
-      const periodUs = nextUs - riseUs;
-      if (periodUs > longestPeriodUs) longestPeriodUs = periodUs;
+      } else if (nextUs - riseUs > 1.5 * (pulseUs + gapUs)) this.lostFrames += 1;
+      if (nextUs - riseUs > longestPeriodUs) longestPeriodUs = nextUs - riseUs;
       riseUs = nextUs;
     }
-    yield done;
+    this.#state = state;
+    this.riseUs = riseUs;
+    this.#deadlineUs = deadlineUs;
+    this.longestPeriodUs = longestPeriodUs;
   }
-  return { frames, lostFrames, meanPeriodUs: riseUs / frames, longestPeriodUs, pulses };
 }

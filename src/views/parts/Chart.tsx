@@ -14,6 +14,8 @@ import {
 export interface ChartLine {
   readonly key: string;
   readonly label: string;
+  /** It stays level from point to point and then jumps, as a commanded position does. */
+  readonly isStepped?: boolean;
 }
 
 interface LineChartProps {
@@ -66,6 +68,7 @@ export function LinesChart({ label, points, lines, xUnit, yUnit }: LineChartProp
               key={line.key}
               dataKey={line.key}
               name={line.label}
+              type={line.isStepped ? "stepAfter" : "linear"}
               dot={false}
               isAnimationActive={false}
               strokeWidth={1.8}

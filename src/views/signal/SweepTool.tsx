@@ -101,7 +101,7 @@ export default function SweepTool({ bench }: SignalToolProps) {
                   actual: result.run.actualDeg[at] as number,
                 })).filter((_, at, all) => at % Math.ceil(all.length / 800) === 0)}
                 lines={[
-                  { key: "asked", label: "commanded" },
+                  { key: "asked", label: "commanded", isStepped: true },
                   { key: "actual", label: "simulated servo" },
                 ]}
                 xUnit="s"
@@ -123,7 +123,8 @@ export default function SweepTool({ bench }: SignalToolProps) {
 function PositionList({ swept }: { readonly swept: ReturnType<typeof sweptPositions> }) {
   return (
     <section className="flex min-h-0 flex-col" aria-label="Positions">
-      <div className="min-h-0 grow overflow-y-auto border-l border-base-300 pl-3">
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a list that scrolls must be reached by keyboard. */}
+      <div tabIndex={0} className="min-h-0 grow overflow-y-auto border-l border-base-300 pl-3">
         <table className="number w-full text-right text-sm">
           <thead className="caption sticky top-0 bg-base-100">
             <tr>

@@ -35,11 +35,14 @@ export default function UnitTool({ bench }: SignalToolProps) {
       )}
       <ol className="mt-3" data-readout="readings">
         {readings.map((reading, rank) => (
-          <li key={reading.name} className="flex items-baseline gap-4 border-t border-base-300 py-2">
-            <span className="number w-6 text-right text-primary">{rank + 1}</span>
-            <span className={`w-56 ${rank === 0 ? "font-semibold" : ""}`}>{reading.name}</span>
-            <span className="number w-72">{reading.pulsesUs.map((us) => `${formatNumber(us, 1)} µs`).join(", ")}</span>
-            <span className={`min-w-0 grow text-sm ${reading.isSafe ? "" : "text-error"}`}>
+          <li
+            key={reading.name}
+            className="grid grid-cols-[1.5rem_14rem_17rem_minmax(0,1fr)] items-baseline gap-4 border-t border-base-300 py-2"
+          >
+            <span className="number text-right text-primary">{rank + 1}</span>
+            <span className={rank === 0 ? "font-semibold" : undefined}>{reading.name}</span>
+            <span className="number">{reading.pulsesUs.map((us) => `${formatNumber(us, 1)} µs`).join(", ")}</span>
+            <span className={`text-sm ${reading.isSafe ? "" : "text-error"}`}>
               {reading.isSafe ? "Safe. " : "Not safe. "}
               {reading.says}
             </span>
