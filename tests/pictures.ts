@@ -111,14 +111,7 @@ const pictures: readonly Picture[] = [
     theme: "day",
     jointId: "neck-turn",
     prepare: async (hands) => {
-      for (const [index, pulse] of [
-        [1, "1100"],
-        [2, "1900"],
-      ] as const) {
-        await hands.type("Sent now (1056 to 1944 µs by the limits)", pulse);
-        await hands.waitMs(1500);
-        await hands.type(`Angle seen at point ${index}`, String(await hands.readHorn(180)));
-      }
+      await hands.measureTwoPoints();
     },
   },
   {

@@ -10,6 +10,8 @@ export type SaveState =
 
 /** Short enough to lose nothing that anybody remembers doing, long enough not to write at every step of a drag. */
 const afterMs = 300;
+/** A drag that never rests is saved all the same, this long after its first change. */
+const atMostMs = 800;
 const againMs = 3000;
 
 export const saveStore = createStore<SaveState>()(() => ({ kind: "saved", atMs: 0 }));
@@ -20,16 +22,28 @@ export const saveStore = createStore<SaveState>()(() => ({ kind: "saved", atMs: 
  */
 export function startAutosave(store: Pick<ProjectStore, "save">) {
   let timer: ReturnType<typeof setTimeout> | undefined;
+  let unsavedSinceMs: number | null = null;
   let saved: Project | null = documentStore.getState().project;
+
+  /** Nothing is left to save. */
+  function settle(): void {
+    clearTimeout(timer);
+    unsavedSinceMs = null;
+    saveStore.setState({ kind: "saved", atMs: Date.now() }, true);
+  }
 
   async function flush(): Promise<void> {
     clearTimeout(timer);
     const { project } = documentStore.getState();
-    if (!project || project === saved) return;
+    if (!project) return;
+    if (project === saved) {
+      settle();
+      return;
+    }
     try {
       await store.save(project, Date.now());
       saved = project;
-      if (documentStore.getState().project === project) saveStore.setState({ kind: "saved", atMs: Date.now() }, true);
+      if (documentStore.getState().project === project) settle();
     } catch (error) {
       saveStore.setState({ kind: "failed", sentence: `This browser would not save: ${sayWhy(error)}` }, true);
       timer = setTimeout(flush, againMs);
@@ -37,10 +51,15 @@ export function startAutosave(store: Pick<ProjectStore, "save">) {
   }
 
   const unsubscribe = documentStore.subscribe(({ project }, before) => {
-    if (project === before.project || project === saved) return;
+    if (project === before.project) return;
+    if (project === saved) {
+      settle();
+      return;
+    }
     saveStore.setState({ kind: "waiting" }, true);
     clearTimeout(timer);
-    timer = setTimeout(flush, afterMs);
+    unsavedSinceMs ??= Date.now();
+    timer = setTimeout(flush, Math.max(0, Math.min(afterMs, unsavedSinceMs + atMostMs - Date.now())));
   });
 
   return {

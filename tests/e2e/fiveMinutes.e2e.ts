@@ -58,14 +58,7 @@ test("the first five minutes: a pulse, a drive, a calibration, a knob, two poses
 
   // Calibrate: two points off the protractor. The neck is really 10.9 µs per degree, not 5.6.
   await hands.goTo("calibrate");
-  for (const [index, pulse] of [
-    [1, "1100"],
-    [2, "1900"],
-  ] as const) {
-    await hands.type("Sent now (1056 to 1944 µs by the limits)", pulse);
-    await hands.waitMs(1500);
-    await hands.type(`Angle seen at point ${index}`, String(await hands.readHorn(180)));
-  }
+  await hands.measureTwoPoints();
   const equation = await hands.textOf("[data-readout=equation]");
   const slope = Number(/pulse = ([\d.]+) × angle/.exec(equation)?.[1]);
   expect(slope).toBeGreaterThan(10.6);

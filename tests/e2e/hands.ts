@@ -59,6 +59,17 @@ export function handsOn(page: Page) {
       );
       return Math.round((turned + travelDeg / 2) * 2) / 2;
     },
+    /** Measures the neck at 1100 and 1900 µs off the protractor, as its two points. */
+    async measureTwoPoints() {
+      for (const [index, pulse] of [
+        [1, "1100"],
+        [2, "1900"],
+      ] as const) {
+        await hands.type("Sent now (1056 to 1944 µs by the limits)", pulse);
+        await hands.waitMs(1500);
+        await hands.type(`Angle seen at point ${index}`, String(await hands.readHorn(180)));
+      }
+    },
     /** Waits until a condition on the page holds. */
     until: (condition: (argument: string) => boolean, argument = "") =>
       page.waitForFunction(condition, { timeout: 20_000 }, argument),

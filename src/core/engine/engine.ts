@@ -49,7 +49,7 @@ export class Engine {
   #player = new RoutinePlayer(this.#wishes);
   #playing: { readonly kind: "routine" | "pose"; readonly id: string } | null = null;
   #lastMs = Number.NaN;
-  #ticks = 0;
+  #frames = 0;
   #revision = 0;
   readonly #isRoutines = (joint: number) => this.#joints[joint]?.owner === owner.routine;
 
@@ -123,7 +123,6 @@ export class Engine {
   tick(nowMs: number): void {
     const dtMs = Number.isNaN(this.#lastMs) ? 0 : Math.min(Math.max(nowMs - this.#lastMs, 0), longestStepMs);
     this.#lastMs = nowMs;
-    this.#ticks += 1;
     this.#followLeads();
     this.#player.advance(dtMs, this.#isRoutines);
     if (!this.#player.plan && this.#playing) this.#letGo();
@@ -132,7 +131,10 @@ export class Engine {
       if (live.isHeld) passGate(live.limits, this.#wishes[index] as number, dtMs, live.passage);
       live.output.registers[live.slot] = live.passage.register;
     }
-    for (const output of this.outputs) this.missedFrames += output.schedule(nowMs);
+    for (const output of this.outputs) {
+      this.missedFrames += output.schedule(nowMs);
+      if (output.isDue) this.#frames += 1;
+    }
   }
 
   /** When the next frame of any board is due. */
@@ -168,7 +170,7 @@ export class Engine {
   /** Writes the live state into a snapshot (see `snapshot.ts`); what only a board can tell is left as it is. */
   write(snapshot: Float64Array): void {
     snapshot[head.revision] = this.#revision;
-    snapshot[head.ticks] = this.#ticks;
+    snapshot[head.frames] = this.#frames;
     snapshot[head.missedFrames] = this.missedFrames;
     snapshot[head.routineIndex] = this.#player.plan?.routineIndex ?? noRoutine;
     snapshot[head.moveIndex] = this.#player.moveIndex;

@@ -6,7 +6,8 @@
 export const head = {
   /** Counts the documents handed to the engine; a snapshot of another document must not be read. */
   revision: 0,
-  ticks: 1,
+  /** Frames of all boards that were due so far. */
+  frames: 1,
   /** How much later than planned the last tick came, in ms. */
   lateMs: 2,
   /** How late 99 of 100 of the last 500 ticks stayed under, in ms. */

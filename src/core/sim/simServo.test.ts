@@ -27,7 +27,7 @@ test("it turns at its own speed: 8° in 20 ms at 400 °/s, and arrives", () => {
   expect(servo.angleDeg).toBeCloseTo(140, 9);
 });
 
-test("a change smaller than the deadband does not move it", () => {
+test("a change smaller than the deadband turns nothing", () => {
   const servo = new SimServo(truth);
   servo.step(1000, 1500);
   servo.step(1000, 1504);

@@ -2,7 +2,8 @@ import { servoDegOf } from "@core/rig";
 import type { JointBench } from "@stores/jointBench";
 import { liveJoint, onLive } from "@stores/live";
 import { useEffect, useRef } from "react";
-import { everyStep, pointAt } from "../dial/geometry";
+import { Graduations } from "../dial/Graduations";
+import { everyStep } from "../dial/geometry";
 
 /**
  * The simulated servo seen from above, on a protractor, as one would put a real one: no number tells the angle, the
@@ -45,30 +46,15 @@ export function HornView({
       />
       {isFull && <circle r={158} className="fill-base-100 stroke-base-content/50" />}
       <g className="stroke-base-content">
-        {everyStep(0, travelDeg, 1).map((servoDeg) => {
-          const tens = servoDeg % 10 === 0;
-          const fives = servoDeg % 5 === 0;
-          const from = pointAt(servoDeg - leftDeg, 156);
-          const to = pointAt(servoDeg - leftDeg, tens ? 140 : fives ? 145 : 150);
-          const label = pointAt(servoDeg - leftDeg, 129);
-          return (
-            <g key={servoDeg}>
-              <line x1={from.x} y1={from.y} x2={to.x} y2={to.y} strokeWidth={tens ? 1.2 : 0.6} />
-              {servoDeg % (isFull ? 20 : 10) === 0 && (
-                <text
-                  x={label.x}
-                  y={label.y}
-                  textAnchor="middle"
-                  dominantBaseline="central"
-                  stroke="none"
-                  className="number fill-base-content text-[10px]"
-                >
-                  {servoDeg}
-                </text>
-              )}
-            </g>
-          );
-        })}
+        <Graduations
+          marks={everyStep(0, travelDeg, 1).map((deg) => ({ deg, dialDeg: deg - leftDeg }))}
+          outer={156}
+          ones={150}
+          fives={145}
+          tens={140}
+          labelRadius={129}
+          labelEvery={isFull ? 20 : 10}
+        />
       </g>
       <rect x={-26} y={-24} width={52} height={84} rx={4} className="fill-base-300 stroke-base-content/60" />
       <g ref={horn} data-horn="">

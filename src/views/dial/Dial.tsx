@@ -8,6 +8,7 @@ import { DialNeedles } from "./DialNeedles";
 import { dialFootOf, targetAtDialDeg } from "./geometry";
 import type { OuterUnit } from "./outerScale";
 import { Protractor } from "./Protractor";
+import { turnedDeg, useWheel } from "./turning";
 
 interface DialProps {
   readonly bench: JointBench;
@@ -38,37 +39,21 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, cl
     [ask, joint.id, map],
   );
 
-  useEffect(() => {
-    const element = dial.current;
-    if (!element) return;
-    // Not a React handler: those are passive, and the page would scroll with the dial.
-    const onWheel = (event: WheelEvent) => {
-      event.preventDefault();
-      jog(event.deltaY + event.deltaX < 0 ? 1 : -1, jogSizeOf(event));
-    };
-    element.addEventListener("wheel", onWheel, { passive: false });
-    const stop = onLive(() => {
-      const target = liveJoint(joint.id, "target");
-      element.setAttribute("aria-valuenow", target.toFixed(1));
-      element.setAttribute("aria-valuetext", valueText(bench));
-    });
-    return () => {
-      element.removeEventListener("wheel", onWheel);
-      stop();
-    };
-  }, [jog, joint.id, bench]);
+  const onNotch = useCallback((way: 1 | -1, event: WheelEvent) => jog(way, jogSizeOf(event)), [jog]);
+  useWheel(dial, onNotch);
+
+  useEffect(
+    () =>
+      onLive(() => {
+        dial.current?.setAttribute("aria-valuenow", liveJoint(joint.id, "target").toFixed(1));
+        dial.current?.setAttribute("aria-valuetext", valueText(bench));
+      }),
+    [joint.id, bench],
+  );
 
   const onPointer = (event: PointerEvent<HTMLDivElement>) => {
-    if (event.type === "pointerdown") {
-      if (event.button !== 0) return;
-      event.currentTarget.setPointerCapture(event.pointerId);
-      event.currentTarget.focus();
-    } else if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
-    const matrix = svg.current?.getScreenCTM();
-    if (!matrix) return;
-    const { x, y } = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
-    if (Math.hypot(x, y) < 20) return;
-    ask(targetAtDialDeg(scale, (Math.atan2(x, -y) * 180) / Math.PI));
+    const dialDeg = turnedDeg(event, svg.current);
+    if (dialDeg !== null) ask(targetAtDialDeg(scale, dialDeg));
   };
 
   const onKeyDown = (event: KeyboardEvent) => {

@@ -70,7 +70,7 @@ function LinkTable() {
     return () => watchLines(false);
   }, []);
   const readLate = useCallback(() => `${formatNumber(liveHead("late99Ms"), 1)} ms`, []);
-  const readFrames = useCallback(() => formatNumber(liveHead("ticks"), 0), []);
+  const readFrames = useCallback(() => formatNumber(liveHead("frames"), 0), []);
   const readMissed = useCallback(() => formatNumber(liveHead("missedFrames"), 0), []);
   return (
     <div className="space-y-3">
@@ -101,8 +101,8 @@ function LinkTable() {
         );
       })}
       <p className="caption" data-readout="cadence">
-        <LiveText read={readFrames} /> frames so far; 99 of 100 leave less than <LiveText read={readLate} /> late; left
-        out so far: <LiveText read={readMissed} />
+        <LiveText read={readFrames} /> frames to all boards so far; 99 of 100 leave less than{" "}
+        <LiveText read={readLate} /> late; left out so far: <LiveText read={readMissed} />
       </p>
     </div>
   );

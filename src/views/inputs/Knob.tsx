@@ -2,6 +2,7 @@ import type { Source } from "@core/project";
 import { command, liveSource, onLive } from "@stores/live";
 import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useRef } from "react";
 import { arcPath, pointAt } from "../dial/geometry";
+import { turnedDeg, useWheel } from "../dial/turning";
 
 const endDeg = 140;
 
@@ -26,37 +27,26 @@ export function Knob({ source }: { readonly source: Source }) {
     [source.id, range, span],
   );
 
+  const onNotch = useCallback(
+    (way: 1 | -1, event: WheelEvent) => give(read() + way * span * (event.shiftKey ? 0.05 : 0.01)),
+    [give, read, span],
+  );
+  useWheel(knob, onNotch);
+
   useEffect(() => {
-    const element = knob.current;
-    if (!element) return;
-    const onWheel = (event: WheelEvent) => {
-      event.preventDefault();
-      give(read() + (event.deltaY + event.deltaX < 0 ? 1 : -1) * span * (event.shiftKey ? 0.05 : 0.01));
-    };
     const show = () => {
       const value = read();
       pointer.current?.setAttribute("transform", `rotate(${(((value - range.low) / span) * 2 - 1) * endDeg})`);
-      element.setAttribute("aria-valuenow", String(Math.round(value)));
+      knob.current?.setAttribute("aria-valuenow", String(Math.round(value)));
     };
     show();
-    element.addEventListener("wheel", onWheel, { passive: false });
-    const stop = onLive(show);
-    return () => {
-      element.removeEventListener("wheel", onWheel);
-      stop();
-    };
-  }, [give, read, range.low, span]);
+    return onLive(show);
+  }, [read, range.low, span]);
 
   const onPointer = (event: PointerEvent<HTMLDivElement>) => {
-    if (event.type === "pointerdown") {
-      event.currentTarget.setPointerCapture(event.pointerId);
-      event.currentTarget.focus();
-    } else if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
-    const matrix = svg.current?.getScreenCTM();
-    if (!matrix) return;
-    const { x, y } = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
-    if (Math.hypot(x, y) < 8) return;
-    const deg = Math.max(-endDeg, Math.min(endDeg, (Math.atan2(x, -y) * 180) / Math.PI));
+    const turned = turnedDeg(event, svg.current);
+    if (turned === null) return;
+    const deg = Math.max(-endDeg, Math.min(endDeg, turned));
     give(range.low + ((deg / endDeg + 1) / 2) * span);
   };
 

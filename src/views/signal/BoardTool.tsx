@@ -3,6 +3,7 @@ import { type EncodingKind, groupOf, groupSizeOf, setEncoding, setFrameGroups, s
 import { frequencyUnitsHz, signalMakerOf } from "@core/signal";
 import { edit, useProject } from "@stores/document";
 import { ChoiceField } from "../parts/ChoiceField";
+import { Fact } from "../parts/Fact";
 import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
 import { EncodingFields } from "./EncodingFields";
@@ -33,7 +34,7 @@ export default function BoardTool({ bench }: SignalToolProps) {
         />
         <dl className="grid grid-cols-3 gap-3 border-t border-base-300 pt-3" data-readout="board">
           <Fact name="true frame" value={`${formatNumber(1e6 / maker.periodUs, 3)} Hz`} />
-          <Fact name="period" value={`${formatNumber(maker.periodUs, 2)} ${isBus ? "µs" : "µs"}`} />
+          <Fact name="period" value={`${formatNumber(maker.periodUs, 2)} µs`} />
           <Fact name="one step" value={isBus ? "1 tick" : `${formatNumber(maker.step, 3)} µs`} />
         </dl>
         {boardProblems(board, card, joint.channel).map((sentence) => (
@@ -87,15 +88,6 @@ export default function BoardTool({ bench }: SignalToolProps) {
           );
         })}
       </section>
-    </div>
-  );
-}
-
-function Fact({ name, value }: { readonly name: string; readonly value: string }) {
-  return (
-    <div>
-      <dt className="caption">{name}</dt>
-      <dd className="number text-lg">{value}</dd>
     </div>
   );
 }

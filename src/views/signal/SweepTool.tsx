@@ -2,6 +2,7 @@ import { type SweepAsk, simulateSweep, smoothest, sweepFacts, sweepProblem, swep
 import { useMemo, useState } from "react";
 import { LinesChart } from "../parts/Chart";
 import { ChoiceField } from "../parts/ChoiceField";
+import { Fact } from "../parts/Fact";
 import { formatNumber, formatTime } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
 import type { SignalToolProps } from "./SignalStation";
@@ -153,14 +154,5 @@ function PositionList({ swept }: { readonly swept: ReturnType<typeof sweptPositi
         </p>
       )}
     </section>
-  );
-}
-
-function Fact({ name, value }: { readonly name: string; readonly value: string }) {
-  return (
-    <div>
-      <dt className="caption">{name}</dt>
-      <dd className="number text-lg">{value}</dd>
-    </div>
   );
 }

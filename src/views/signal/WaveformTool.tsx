@@ -7,6 +7,7 @@ import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { formatNumber } from "../parts/format";
 import { saveFile } from "../parts/saveFile";
+import { EdgeView } from "./EdgeView";
 import type { SignalToolProps } from "./SignalStation";
 import { WaveRow } from "./WaveRow";
 
@@ -15,7 +16,7 @@ export default function WaveformTool({ bench, target }: SignalToolProps) {
   const { joint, board, map, maker, card } = bench;
   const project = useProject((current) => current);
   const [frames, setFrames] = useState("2");
-  const [view, setView] = useState<"frames" | "pulse">("pulse");
+  const [view, setView] = useState<"frames" | "pulse" | "edge">("pulse");
   if (card.kind === "smart")
     return (
       <p className="caption">
@@ -48,6 +49,7 @@ export default function WaveformTool({ bench, target }: SignalToolProps) {
           value={view}
           choices={[
             ["pulse", "the pulse close up"],
+            ["edge", "its edge, step by step"],
             ["frames", "whole frames"],
           ]}
           onChoose={setView}
@@ -70,6 +72,7 @@ export default function WaveformTool({ bench, target }: SignalToolProps) {
         </button>
       </div>
       <div className="min-h-0 grow overflow-y-auto" data-readout="waveform">
+        {view === "edge" && <EdgeView maker={maker} askedUs={exactUs} />}
         <WaveRow
           label={joint.label}
           pulseUs={made(exactUs)}

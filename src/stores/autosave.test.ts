@@ -1,0 +1,96 @@
+import { demoProject, type Project, renameProject, setTravel } from "@core/project";
+import { afterEach, beforeEach, expect, test, vi } from "vitest";
+import { saveStore, startAutosave } from "./autosave";
+import { edit, layOut, undo } from "./document";
+
+let saved: string[];
+let failing: Error | null;
+let autosave: ReturnType<typeof startAutosave>;
+const store = {
+  save: async (project: Project) => {
+    if (failing) throw failing;
+    saved.push(project.name);
+  },
+};
+beforeEach(() => {
+  vi.useFakeTimers();
+  saved = [];
+  failing = null;
+  layOut(demoProject());
+  autosave = startAutosave(store);
+});
+afterEach(() => {
+  autosave.stop();
+  vi.useRealTimers();
+});
+
+test("an edit is saved within a second, and the words say so", async () => {
+  edit(renameProject("One"));
+  expect(saveStore.getState().kind).toBe("waiting");
+  await vi.advanceTimersByTimeAsync(1000);
+  expect(saved).toEqual(["One"]);
+  expect(saveStore.getState().kind).toBe("saved");
+});
+
+test("a drag is saved once it rests, not at every step; an undo is saved too", async () => {
+  for (let deg = 70; deg > 60; deg -= 1) {
+    edit(setTravel("neck-turn", -80, deg));
+    await vi.advanceTimersByTimeAsync(50);
+  }
+  await vi.advanceTimersByTimeAsync(400);
+  expect(saved).toHaveLength(1);
+  undo();
+  await vi.advanceTimersByTimeAsync(400);
+  expect(saved).toHaveLength(2);
+});
+
+test("a drag that never rests is saved all the same, once a second", async () => {
+  for (let step = 0; step < 40; step += 1) {
+    edit(setTravel("neck-turn", -80, 10 + step));
+    await vi.advanceTimersByTimeAsync(100);
+  }
+  expect(saved.length).toBeGreaterThanOrEqual(3);
+});
+
+test("an edit that is undone before it was saved leaves nothing to save", async () => {
+  edit(renameProject("Never mind"));
+  undo();
+  expect(saveStore.getState().kind).toBe("saved");
+  await vi.advanceTimersByTimeAsync(2000);
+  expect(saved).toEqual([]);
+});
+
+test("a page that is hidden saves at once, and not twice", async () => {
+  edit(renameProject("Leaving"));
+  await autosave.flush();
+  expect(saved).toEqual(["Leaving"]);
+  await vi.advanceTimersByTimeAsync(1000);
+  expect(saved).toHaveLength(1);
+});
+
+test("a full store is said in words, and tried again until it works", async () => {
+  failing = Object.assign(new Error("full"), { name: "QuotaExceededError" });
+  edit(renameProject("Much"));
+  await vi.advanceTimersByTimeAsync(400);
+  expect(saveStore.getState()).toMatchObject({ kind: "failed", sentence: expect.stringContaining("storage is full") });
+  failing = null;
+  await vi.advanceTimersByTimeAsync(3500);
+  expect(saved).toEqual(["Much"]);
+  expect(saveStore.getState().kind).toBe("saved");
+});
+
+test("an edit made while a save is under way is not taken for saved", async () => {
+  let finish = () => {};
+  store.save = () => new Promise<void>((resolve) => (finish = resolve));
+  edit(renameProject("First"));
+  await vi.advanceTimersByTimeAsync(400);
+  edit(renameProject("Second"));
+  finish();
+  await vi.advanceTimersByTimeAsync(0);
+  expect(saveStore.getState().kind).toBe("waiting");
+  store.save = async (project: Project) => {
+    saved.push(project.name);
+  };
+  await vi.advanceTimersByTimeAsync(400);
+  expect(saved.at(-1)).toBe("Second");
+});

@@ -1,0 +1,96 @@
+import { head, setJoint, snapshotLength } from "@core/engine";
+import { demoProject } from "@core/project";
+import { beforeEach, expect, test, vi } from "vitest";
+
+class FakeWorker {
+  static last: FakeWorker;
+  sent: { kind: string; snapshot?: Float64Array }[] = [];
+  onmessage: ((event: { data: unknown }) => void) | null = null;
+  constructor() {
+    FakeWorker.last = this;
+  }
+  postMessage(message: { kind: string }) {
+    this.sent.push(message);
+  }
+  terminate() {}
+  say(data: unknown) {
+    this.onmessage?.({ data });
+  }
+}
+
+let frames: (() => void)[];
+beforeEach(() => {
+  vi.resetModules();
+  frames = [];
+  vi.stubGlobal("Worker", FakeWorker);
+  vi.stubGlobal("requestAnimationFrame", (callback: () => void) => frames.push(callback));
+});
+
+const demo = demoProject();
+function snapshotOf(revision: number, target: number): Float64Array {
+  const snapshot = new Float64Array(snapshotLength(demo.joints.length, demo.sources.length));
+  snapshot[head.revision] = revision;
+  setJoint(snapshot, 0, "target", target);
+  return snapshot;
+}
+async function openLive() {
+  const live = await import("./live");
+  live.startWorker();
+  live.handOver(demo);
+  return live;
+}
+
+test("a snapshot is read by joint, and shown once per display frame however many arrive", async () => {
+  const live = await openLive();
+  let shown = 0;
+  live.onLive(() => {
+    shown += 1;
+  });
+  for (const target of [1, 2, 3]) FakeWorker.last.say({ kind: "snapshot", snapshot: snapshotOf(1, target) });
+  expect(frames).toHaveLength(1);
+  frames[0]?.();
+  expect(shown).toBe(1);
+  expect(live.liveJoint("neck-turn", "target")).toBe(3);
+  expect(live.liveJoint("no-such-joint", "target")).toBeNaN();
+});
+
+test("the buffer of the last snapshot goes back to the worker", async () => {
+  const live = await openLive();
+  const first = snapshotOf(1, 1);
+  FakeWorker.last.say({ kind: "snapshot", snapshot: first });
+  FakeWorker.last.say({ kind: "snapshot", snapshot: snapshotOf(1, 2) });
+  expect(FakeWorker.last.sent.at(-1)).toMatchObject({ kind: "buffer", snapshot: first });
+  expect(live.liveHead("frames")).toBe(0);
+});
+
+test("a snapshot of an earlier document is not read: its places may mean other joints", async () => {
+  const live = await openLive();
+  FakeWorker.last.say({ kind: "snapshot", snapshot: snapshotOf(1, 5) });
+  live.handOver({ ...demo, joints: demo.joints.toReversed() });
+  expect(live.liveJoint("neck-turn", "target")).toBeNaN();
+  let shown = 0;
+  live.onLive(() => {
+    shown += 1;
+  });
+  for (const frame of frames) frame();
+  expect(shown).toBe(0);
+});
+
+test("one who stopped listening is not called", async () => {
+  const live = await openLive();
+  let shown = 0;
+  const stop = live.onLive(() => {
+    shown += 1;
+  });
+  stop();
+  FakeWorker.last.say({ kind: "snapshot", snapshot: snapshotOf(1, 1) });
+  frames[0]?.();
+  expect(shown).toBe(0);
+});
+
+test("what the engine refuses is told, the same sentence only once", async () => {
+  await openLive();
+  const { noticeStore } = await import("./notices");
+  for (let times = 0; times < 5; times += 1) FakeWorker.last.say({ kind: "refused", sentence: "Beak is released." });
+  expect(noticeStore.getState().map((notice) => notice.sentence)).toEqual(["Beak is released."]);
+});

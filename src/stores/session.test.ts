@@ -1,0 +1,100 @@
+import "fake-indexeddb/auto";
+import { writeProjectFile } from "@core/files";
+import { demoProject } from "@core/project";
+import { ProjectStore } from "@storage/projectStore";
+import { afterEach, beforeEach, expect, test, vi } from "vitest";
+
+/** Stands in for the page: a worker that keeps what it is told, and the browser's small stores. */
+class QuietWorker {
+  static told: { kind: string; command?: { kind: string } }[] = [];
+  onmessage: ((event: unknown) => void) | null = null;
+  postMessage(message: { kind: string }) {
+    QuietWorker.told.push(message);
+  }
+  terminate() {}
+}
+const kept = new Map<string, string>();
+const placeholderStorage = {
+  getItem: (key: string) => kept.get(key) ?? null,
+  setItem: (key: string, value: string) => void kept.set(key, value),
+};
+
+beforeEach(() => {
+  vi.resetModules();
+  QuietWorker.told = [];
+  vi.stubGlobal("Worker", QuietWorker);
+  vi.stubGlobal("localStorage", placeholderStorage);
+  vi.stubGlobal("sessionStorage", placeholderStorage);
+  vi.stubGlobal("addEventListener", () => {});
+  vi.stubGlobal("document", { addEventListener: () => {} });
+});
+afterEach(() => vi.unstubAllGlobals());
+
+/** A freshly loaded page, opened. */
+async function openPage() {
+  const session = await import("./session");
+  const { projectNow } = await import("./document");
+  const { noticeStore } = await import("./notices");
+  await session.openBench();
+  return { ...session, projectNow, notices: () => noticeStore.getState().map((notice) => notice.sentence) };
+}
+
+test("the first visit lays out the demo, hands it to the worker and wakes the simulated joints held", async () => {
+  const page = await openPage();
+  expect(page.projectNow()).toEqual(demoProject());
+  expect(QuietWorker.told.map((message) => message.command?.kind ?? message.kind)).toEqual(["project", "holdAll"]);
+  expect((await page.listProjects()).map((summary) => summary.name)).toEqual(["Night greenhouse"]);
+});
+
+test("a file is laid beside what is there, never over it, and is opened again next time", async () => {
+  const page = await openPage();
+  expect(await page.importProject(writeProjectFile({ ...demoProject(), name: "Night greenhouse" }))).toMatchObject({
+    ok: true,
+  });
+  expect(page.projectNow().name).toBe("Night greenhouse (2)");
+  expect(page.projectNow().id).not.toBe("night-greenhouse");
+  expect(await page.listProjects()).toHaveLength(2);
+  vi.resetModules();
+  const later = await openPage();
+  expect(later.projectNow().name).toBe("Night greenhouse (2)");
+});
+
+test("a damaged file changes nothing", async () => {
+  const page = await openPage();
+  const before = page.projectNow();
+  expect(await page.importProject("{")).toMatchObject({ ok: false });
+  expect(page.projectNow()).toBe(before);
+});
+
+test("before another project is laid out, every joint of the old one is released", async () => {
+  const page = await openPage();
+  QuietWorker.told = [];
+  await page.openDemo();
+  const kinds = QuietWorker.told.map((message) => message.command?.kind ?? message.kind);
+  expect(kinds.indexOf("releaseAll")).toBeGreaterThanOrEqual(0);
+  expect(kinds.indexOf("releaseAll")).toBeLessThan(kinds.indexOf("project"));
+});
+
+test("the project on the bench cannot be deleted under it; another can", async () => {
+  const page = await openPage();
+  expect(await page.removeProject(page.projectNow().id)).toMatchObject({ ok: false });
+  const other = (await page.listProjects()).find((summary) => summary.id !== page.projectNow().id);
+  expect(await page.removeProject(other?.id ?? "")).toMatchObject({ ok: true });
+});
+
+test("a stored project that is damaged is left alone, said so, and the demo is there meanwhile", async () => {
+  await new ProjectStore().save({ ...demoProject(), id: "hurt", joints: "gone" } as never, Date.now() + 1e6);
+  kept.set("vantel.project", "hurt");
+  const page = await openPage();
+  expect(page.notices().join()).toContain("could not be opened");
+  expect(page.projectNow().id).not.toBe("hurt");
+  expect((await page.listProjects()).some((summary) => summary.id === "hurt")).toBe(true);
+});
+
+test("an export is a file of this project under its name", async () => {
+  const page = await openPage();
+  expect(page.exportProject()).toEqual({
+    name: "night-greenhouse.vantel.json",
+    text: writeProjectFile(page.projectNow()),
+  });
+});
