@@ -1,0 +1,230 @@
+import { byId, changeStep, demoProject, type Project, removeRoutine, renameJoint, setTravel } from "@core/project";
+import { noRoutine, poseMove } from "@core/routine";
+import { describe, expect, test } from "vitest";
+import { type Command, Engine, headOf, jointOf, owner, snapshotLength, sourceOf } from ".";
+
+const demo = demoProject();
+
+/** An engine with its clock in the test's hand. */
+function engineOf(project: Project = demo) {
+  const engine = new Engine();
+  let current = project;
+  let nowMs = 0;
+  engine.configure(project, 1);
+  const snapshot = () => {
+    const written = new Float64Array(snapshotLength(current.joints.length, current.sources.length));
+    engine.write(written);
+    return written;
+  };
+  const placeOf = (jointId: string) => current.joints.findIndex((joint) => joint.id === jointId);
+  return {
+    engine,
+    give: (command: Command) => engine.apply(command),
+    configure(changed: Project) {
+      current = changed;
+      engine.configure(changed, 2);
+    },
+    run(ms: number) {
+      for (const endMs = nowMs + ms; nowMs < endMs; nowMs += 20) engine.tick(nowMs);
+    },
+    head: (field: Parameters<typeof headOf>[1]) => headOf(snapshot(), field),
+    read: (jointId: string, field: Parameters<typeof jointOf>[2]) => jointOf(snapshot(), placeOf(jointId), field),
+    source: () => sourceOf(snapshot(), current.joints.length, 0),
+  };
+}
+const edited = (edit: { apply: (project: Project) => unknown }) => (edit.apply(demo) as { value: Project }).value;
+
+describe("who has a joint", () => {
+  test("nobody at first, then the hand, the routine, a lead; each takes it by touching", () => {
+    const { give, run, read } = engineOf();
+    give({ kind: "holdAll" });
+    run(20);
+    expect(read("neck-turn", "owner")).toBe(owner.nobody);
+    give({ kind: "target", jointId: "neck-turn", target: 5 });
+    expect(read("neck-turn", "owner")).toBe(owner.hand);
+    give({ kind: "play", routineId: "routine-owl-wakes" });
+    expect(read("neck-turn", "owner")).toBe(owner.routine);
+    give({ kind: "source", sourceId: "bench-knob", value: 1023 });
+    run(40);
+    expect(read("neck-turn", "owner")).toBe(owner.lead);
+    expect(read("neck-turn", "wish")).toBe(70);
+    expect(read("neck-nod", "owner")).toBe(owner.routine);
+  });
+
+  test("a knob that is not moved leaves the joint to others", () => {
+    const { give, run, read, source } = engineOf();
+    give({ kind: "holdAll" });
+    give({ kind: "source", sourceId: "bench-knob", value: 0 });
+    run(1000);
+    give({ kind: "target", jointId: "neck-turn", target: 12 });
+    run(1000);
+    expect(read("neck-turn", "target")).toBe(12);
+    expect(source()).toBe(0);
+  });
+
+  test("when a routine ends nobody has its joints, and they finish the way to its last pose", () => {
+    const { give, run, read, head } = engineOf();
+    give({ kind: "holdAll" });
+    give({ kind: "goToPose", poseId: "pose-look-left", moveMs: 50 });
+    run(60);
+    expect(head("routineIndex")).toBe(poseMove);
+    run(100);
+    expect(head("routineIndex")).toBe(noRoutine);
+    expect(read("neck-turn", "owner")).toBe(owner.nobody);
+    // 55° at 240 °/s takes longer than the 50 ms that were asked for.
+    expect(read("neck-turn", "target")).toBeGreaterThan(-55);
+    run(1000);
+    expect(read("neck-turn", "target")).toBe(-55);
+  });
+});
+
+describe("what is refused, in words", () => {
+  test.each<[Command, string]>([
+    [{ kind: "target", jointId: "nobody", target: 0 }, "no longer on the bench"],
+    [{ kind: "target", jointId: "beak", target: 5 }, "Beak is released and stays limp. Hold it first (H)."],
+    [{ kind: "play", routineId: "gone" }, "no longer on the bench"],
+    [{ kind: "play", routineId: "routine-tray" }, "they are released. Hold them first"],
+    [{ kind: "goToPose", poseId: "gone", moveMs: 0 }, "no longer on the bench"],
+    [{ kind: "goToPose", poseId: "pose-blink", moveMs: Number.NaN }, "0 s or longer"],
+    [{ kind: "source", sourceId: "gone", value: 1 }, "no longer on the bench"],
+    [{ kind: "source", sourceId: "bench-knob", value: Number.NaN }, "only give numbers"],
+  ])("%o", (command, says) => {
+    const done = engineOf().give(command);
+    expect(done.ok ? "" : done.problem).toContain(says);
+  });
+
+  test("an empty routine, and a set point that is no number", () => {
+    const { give } = engineOf({
+      ...demo,
+      routines: [{ id: "empty", name: "Empty", loop: false, steps: [] }],
+    });
+    expect(give({ kind: "play", routineId: "empty" })).toMatchObject({
+      problem: expect.stringContaining("no moves yet"),
+    });
+    give({ kind: "hold", jointId: "beak" });
+    expect(give({ kind: "setPoint", jointId: "beak", setPoint: Number.NaN })).toMatchObject({ ok: false });
+  });
+});
+
+describe("while a routine plays", () => {
+  test("a renamed joint or a longer move does not disturb it", () => {
+    const { give, run, read, head, configure } = engineOf();
+    give({ kind: "holdAll" });
+    give({ kind: "play", routineId: "routine-owl-wakes" });
+    run(2300);
+    const before = read("neck-turn", "target");
+    configure(edited(renameJoint("beak", "Lower beak")));
+    run(20);
+    expect(head("routineIndex")).toBe(0);
+    expect(Math.abs(read("neck-turn", "target") - before)).toBeLessThan(4.8);
+    configure(edited(changeStep("routine-owl-wakes", "wake-3", { moveMs: 5000 })));
+    run(20);
+    expect(head("moveIndex")).toBe(2);
+  });
+
+  test("a deleted routine ends, and its joints stay where they are", () => {
+    const { give, run, read, head, configure } = engineOf();
+    give({ kind: "holdAll" });
+    give({ kind: "play", routineId: "routine-owl-wakes" });
+    run(2300);
+    configure(edited(removeRoutine("routine-owl-wakes")));
+    const stoodAt = read("neck-turn", "target");
+    run(1000);
+    expect(head("routineIndex")).toBe(noRoutine);
+    expect(read("neck-turn", "target")).toBe(stoodAt);
+  });
+
+  test("a joint that was added or removed ends it: its places would mean other joints", () => {
+    const { give, run, head, configure, read } = engineOf();
+    give({ kind: "holdAll" });
+    give({ kind: "play", routineId: "routine-tray" });
+    run(500);
+    configure({
+      ...demo,
+      joints: demo.joints.filter((joint) => joint.id !== "beak"),
+      poses: [],
+      routines: [],
+      leads: [],
+    });
+    run(40);
+    expect(head("routineIndex")).toBe(noRoutine);
+    expect(read("turntable", "isHeld")).toBe(1);
+  });
+
+  test("released joints are left out of it", () => {
+    const { give, run, read } = engineOf();
+    give({ kind: "hold", jointId: "neck-turn" });
+    give({ kind: "play", routineId: "routine-owl-wakes" });
+    run(9000);
+    expect(read("beak", "isHeld")).toBe(0);
+    expect(read("beak", "register")).toBeNaN();
+  });
+});
+
+test("holding again goes on from where the joint was last driven to, not home", () => {
+  const { give, run, read } = engineOf();
+  give({ kind: "hold", jointId: "neck-turn" });
+  give({ kind: "target", jointId: "neck-turn", target: 30 });
+  run(1000);
+  give({ kind: "release", jointId: "neck-turn" });
+  run(200);
+  give({ kind: "hold", jointId: "neck-turn" });
+  run(20);
+  expect(read("neck-turn", "target")).toBe(30);
+});
+
+test("a hand that asks for more than the limits is told why, and comes back at once", () => {
+  const { give, run, read } = engineOf(edited(setTravel("neck-turn", -10, 10)));
+  give({ kind: "hold", jointId: "neck-turn" });
+  give({ kind: "target", jointId: "neck-turn", target: 500 });
+  run(400);
+  expect(read("neck-turn", "target")).toBe(10);
+  expect(read("neck-turn", "heldBack")).toBe(2);
+  give({ kind: "home", jointId: "neck-turn" });
+  run(400);
+  expect(read("neck-turn", "target")).toBe(0);
+  expect(read("neck-turn", "heldBack")).toBe(0);
+});
+
+test("boards of different frame rates get their frames at their own times", () => {
+  const slow = demo.boards.map((board) => (board.id === "pebble" ? { ...board, frameHz: [25, 25, 25, 25] } : board));
+  const { engine } = engineOf({ ...demo, boards: slow });
+  const frames = { fern: 0, pebble: 0, ivy: 0 };
+  for (let nowMs = 0; nowMs < 2000; nowMs += 1) {
+    engine.tick(nowMs);
+    for (const output of engine.outputs) if (output.isDue) frames[output.boardId as keyof typeof frames] += 1;
+  }
+  expect(frames).toEqual({ fern: 101, pebble: 50, ivy: 100 });
+});
+
+test("a silent board's joints take no commands; releasing them is always possible", () => {
+  const { engine, give, run, read } = engineOf();
+  give({ kind: "holdAll" });
+  run(100);
+  engine.linkLost("pebble", false);
+  const refused = give({ kind: "home", jointId: "wrist-tilt" });
+  expect(refused.ok ? "" : refused.problem).toBe("Pebble does not answer. See to its link first.");
+  expect(give({ kind: "target", jointId: "neck-turn", target: 5 }).ok).toBe(true);
+  expect(give({ kind: "release", jointId: "wrist-tilt" }).ok).toBe(true);
+  expect(read("wrist-tilt", "isHeld")).toBe(0);
+  expect(give({ kind: "hold", jointId: "wrist-tilt" }).ok).toBe(false);
+  engine.linkBack("pebble", true);
+  expect(read("grip", "isHeld")).toBe(0);
+  expect(give({ kind: "hold", jointId: "wrist-tilt" }).ok).toBe(true);
+});
+
+test("the same commands at the same times give the same snapshots, bit for bit", () => {
+  const performance = () => {
+    const { engine, give, run } = engineOf();
+    give({ kind: "holdAll" });
+    give({ kind: "play", routineId: "routine-tray" });
+    run(3000);
+    give({ kind: "source", sourceId: "bench-knob", value: 300 });
+    run(1000);
+    const written = new Float64Array(snapshotLength(demo.joints.length, demo.sources.length));
+    engine.write(written);
+    return [...written];
+  };
+  expect(performance()).toEqual(performance());
+  expect(byId(demo.joints, "beak").label).toBe("Beak");
+});
