@@ -12,6 +12,8 @@ export type Command =
   | { readonly kind: "target"; readonly jointId: string; readonly target: number }
   /** A target given as a set point (µs or ticks), for the one at the bench who does not trust the angles yet. */
   | { readonly kind: "setPoint"; readonly jointId: string; readonly setPoint: number }
+  /** A step from what was last asked, in targets or in set points. Steps never pile up behind a travel limit. */
+  | { readonly kind: "jog"; readonly jointId: string; readonly by: number; readonly in: "target" | "setPoint" }
   | { readonly kind: "home"; readonly jointId: string }
   | { readonly kind: "source"; readonly sourceId: string; readonly value: number }
   | { readonly kind: "goToPose"; readonly poseId: string; readonly moveMs: number }

@@ -186,6 +186,21 @@ test("a hand that asks for more than the limits is told why, and comes back at o
   expect(read("neck-turn", "heldBack")).toBe(0);
 });
 
+test("jogs add up however fast they come, in degrees or in set points, and never pile up behind a limit", () => {
+  const { give, run, read } = engineOf();
+  give({ kind: "hold", jointId: "neck-turn" });
+  for (let notch = 0; notch < 5; notch += 1) give({ kind: "jog", jointId: "neck-turn", by: 1, in: "target" });
+  expect(read("neck-turn", "wish")).toBe(5);
+  // 1000 µs for 180°: 50 µs are 9°.
+  give({ kind: "jog", jointId: "neck-turn", by: 50, in: "setPoint" });
+  expect(read("neck-turn", "wish")).toBeCloseTo(14, 9);
+  for (let notch = 0; notch < 50; notch += 1) give({ kind: "jog", jointId: "neck-turn", by: 10, in: "target" });
+  give({ kind: "jog", jointId: "neck-turn", by: -1, in: "target" });
+  run(1000);
+  expect(read("neck-turn", "target")).toBe(79);
+  expect(give({ kind: "jog", jointId: "neck-turn", by: Number.NaN, in: "target" }).ok).toBe(false);
+});
+
 test("boards of different frame rates get their frames at their own times", () => {
   const slow = demo.boards.map((board) => (board.id === "pebble" ? { ...board, frameHz: [25, 25, 25, 25] } : board));
   const { engine } = engineOf({ ...demo, boards: slow });

@@ -2,7 +2,7 @@ import { type GateLimits, type GatePassage, heldBack, passGate } from "@core/gat
 import { shapingOf } from "@core/inputs";
 import { byId, type Joint, type Project, type ServoCard } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
-import { jointMapOf } from "@core/rig";
+import { type JointMap, jointMapOf } from "@core/rig";
 import { noRoutine, type Plan, planPose, planRoutine, RoutinePlayer } from "@core/routine";
 import { signalMakerOf } from "@core/signal";
 import { BoardOutput } from "./boardOutput";
@@ -27,6 +27,8 @@ interface LiveLead {
   readonly joint: number;
   readonly shape: (value: number) => number;
 }
+
+type MotionCommand = Extract<Command, { kind: "home" | "target" | "setPoint" | "jog" }>;
 
 /** However long the bench was held up, a tick moves things on by no more than this. */
 const longestStepMs = 50;
@@ -221,13 +223,7 @@ export class Engine {
       return ok(null);
     }
     if (!live.isHeld) return problem(`${live.joint.label} is released and stays limp. Hold it first (H).`);
-    const { map } = live.limits;
-    const wish =
-      command.kind === "home"
-        ? map.homeTarget
-        : command.kind === "target"
-          ? command.target
-          : map.toTarget(command.setPoint);
+    const wish = wishOf(command, live.limits.map, this.#wishes[index] as number);
     if (!Number.isFinite(wish)) return problem(`What was asked of ${live.joint.label} is not a number.`);
     live.owner = owner.hand;
     this.#wishes[index] = wish;
@@ -329,6 +325,22 @@ export class Engine {
       this.#wishes[lead.joint] = lead.shape(this.#sources[lead.source] as number);
     }
     this.#isTouched.fill(0);
+  }
+}
+
+/** The target that a command of motion asks for, from the wish that stands now. */
+function wishOf(command: MotionCommand, map: JointMap, wish: number): number {
+  switch (command.kind) {
+    case "home":
+      return map.homeTarget;
+    case "target":
+      return command.target;
+    case "setPoint":
+      return map.toTarget(command.setPoint);
+    case "jog": {
+      const to = command.in === "target" ? wish + command.by : map.toTarget(map.toSetPoint(wish) + command.by);
+      return Math.max(map.lowTarget, Math.min(map.highTarget, to));
+    }
   }
 }
 

@@ -41,7 +41,7 @@ export function SetPointJog({ bench }: { readonly bench: JointBench }) {
       <JogPad
         unit={unit}
         hasKeys={false}
-        onJog={(by) => ask(within(map.toSetPoint(liveJoint(joint.id, "wish")) + by))}
+        onJog={(by) => command({ kind: "jog", jointId: joint.id, by, in: "setPoint" })}
       />
     </div>
   );

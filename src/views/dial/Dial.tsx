@@ -29,16 +29,11 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, cl
   const dial = useRef<HTMLDivElement>(null);
   const svg = useRef<SVGSVGElement>(null);
   const hatchId = useId();
-  const ask = useCallback((target: number) => command({ kind: "target", jointId: joint.id, target }), [joint.id]);
   const jog = useCallback(
-    (steps: number, size: JogSize) => {
-      const wish = liveJoint(joint.id, "wish") + steps * jogSteps[map.targetUnit][size];
-      // A jog at a limit stays there: further steps must not pile up behind it.
-      ask(Math.max(map.lowTarget, Math.min(map.highTarget, wish)));
-    },
-    [ask, joint.id, map],
+    (steps: number, size: JogSize) =>
+      command({ kind: "jog", jointId: joint.id, by: steps * jogSteps[map.targetUnit][size], in: "target" }),
+    [joint.id, map.targetUnit],
   );
-
   const onNotch = useCallback((way: 1 | -1, event: WheelEvent) => jog(way, jogSizeOf(event)), [jog]);
   useWheel(dial, onNotch);
 
@@ -53,7 +48,7 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, cl
 
   const onPointer = (event: PointerEvent<HTMLDivElement>) => {
     const dialDeg = turnedDeg(event, svg.current);
-    if (dialDeg !== null) ask(targetAtDialDeg(scale, dialDeg));
+    if (dialDeg !== null) command({ kind: "target", jointId: joint.id, target: targetAtDialDeg(scale, dialDeg) });
   };
 
   const onKeyDown = (event: KeyboardEvent) => {

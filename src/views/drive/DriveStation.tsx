@@ -1,5 +1,5 @@
 import type { JointBench } from "@stores/jointBench";
-import { command, liveJoint } from "@stores/live";
+import { command } from "@stores/live";
 import { DialPanel } from "../dial/DialPanel";
 import { HoldSwitch } from "../parts/HoldSwitch";
 import { JogPad } from "../parts/JogPad";
@@ -16,10 +16,7 @@ export default function DriveStation() {
 
 function Drive({ bench }: { readonly bench: JointBench }) {
   const { joint, map } = bench;
-  const jog = (by: number) => {
-    const wish = liveJoint(joint.id, "wish") + by;
-    command({ kind: "target", jointId: joint.id, target: Math.max(map.lowTarget, Math.min(map.highTarget, wish)) });
-  };
+  const jog = (by: number) => command({ kind: "jog", jointId: joint.id, by, in: "target" });
   return (
     <div className="flex h-full flex-col">
       <JointHead bench={bench} title="by hand">

@@ -1,9 +1,8 @@
 import { navigate } from "astro:transitions/client";
 import { addPose } from "@core/project";
-import { jogSteps } from "@core/rig";
+import { type JogSize, jogSteps } from "@core/rig";
 import { noRoutine } from "@core/routine";
 import { edit, newId, projectNow, redo, undo } from "@stores/document";
-import { jointBenchOf } from "@stores/jointBench";
 import { command, liveHead, liveJoint } from "@stores/live";
 import { select, selectedJointNow } from "@stores/selection";
 import { exportProject, openDemo } from "@stores/session";
@@ -22,17 +21,12 @@ export interface Action {
   readonly run: () => void;
 }
 
-/** Gives one jog to the selected joint; it stays within the travel limits. */
-function jog(steps: number, size: "fine" | "normal" | "coarse"): void {
+/** Gives one jog to the selected joint. */
+function jog(steps: number, size: JogSize): void {
   const joint = selectedJointNow();
   if (!joint) return;
-  const { map } = jointBenchOf(projectNow(), joint);
-  const wish = liveJoint(joint.id, "wish") + steps * jogSteps[map.targetUnit][size];
-  command({
-    kind: "target",
-    jointId: joint.id,
-    target: Math.max(map.lowTarget, Math.min(map.highTarget, wish)),
-  });
+  const unit = joint.axis.kind === "angle" ? "°" : "spin";
+  command({ kind: "jog", jointId: joint.id, by: steps * jogSteps[unit][size], in: "target" });
 }
 
 const forSelected = (run: (jointId: string) => void) => () => {
