@@ -260,6 +260,7 @@ test("no sequence of commands lets a pulse out of its window or moves a released
     fc.record({ kind: fc.constantFrom("hold", "release", "home"), jointId }),
     fc.record({ kind: fc.constant("target"), jointId, target: fc.double() }),
     fc.record({ kind: fc.constant("setPoint"), jointId, setPoint: fc.double({ min: -5000, max: 5000 }) }),
+    fc.record({ kind: fc.constant("calibrate"), jointId, isOn: fc.boolean() }),
     fc.record({
       kind: fc.constant("jog"),
       jointId,

@@ -12,6 +12,11 @@ export type Command =
   | { readonly kind: "target"; readonly jointId: string; readonly target: number }
   /** A target given as a set point (µs or ticks), for the one at the bench who does not trust the angles yet. */
   | { readonly kind: "setPoint"; readonly jointId: string; readonly setPoint: number }
+  /**
+   * Lets a joint leave its travel limits while it is calibrated: its angles mean nothing yet. The hard window and the speed
+   * limit hold all the same. Ends when it is switched off, released, or anything but a set point moves it.
+   */
+  | { readonly kind: "calibrate"; readonly jointId: string; readonly isOn: boolean }
   /** A step from what was last asked, in targets or in set points. Steps never pile up behind a travel limit. */
   | { readonly kind: "jog"; readonly jointId: string; readonly by: number; readonly in: "target" | "setPoint" }
   | { readonly kind: "home"; readonly jointId: string }

@@ -201,6 +201,50 @@ test("jogs add up however fast they come, in degrees or in set points, and never
   expect(give({ kind: "jog", jointId: "neck-turn", by: Number.NaN, in: "target" }).ok).toBe(false);
 });
 
+describe("while a joint is calibrated", () => {
+  test("it may leave its travel limits, but never its hard window", () => {
+    const { give, run, read } = engineOf();
+    give({ kind: "hold", jointId: "neck-turn" });
+    give({ kind: "setPoint", jointId: "neck-turn", setPoint: 2100 });
+    run(2000);
+    // 80° of travel is 1944 µs by the data sheet.
+    expect(read("neck-turn", "setPoint")).toBeLessThan(1945);
+    give({ kind: "calibrate", jointId: "neck-turn", isOn: true });
+    give({ kind: "setPoint", jointId: "neck-turn", setPoint: 2100 });
+    run(2000);
+    expect(Math.abs(read("neck-turn", "setPoint") - 2100)).toBeLessThan(2.5);
+    give({ kind: "setPoint", jointId: "neck-turn", setPoint: 9000 });
+    run(3000);
+    expect(read("neck-turn", "setPoint")).toBeLessThanOrEqual(2500);
+    expect(read("neck-turn", "setPoint")).toBeGreaterThan(2494);
+  });
+
+  test("anything but a set point ends it, and the joint comes back inside at its speed limit", () => {
+    const { give, run, read } = engineOf();
+    give({ kind: "hold", jointId: "neck-turn" });
+    give({ kind: "calibrate", jointId: "neck-turn", isOn: true });
+    give({ kind: "setPoint", jointId: "neck-turn", setPoint: 2300 });
+    run(2000);
+    const before = read("neck-turn", "target");
+    give({ kind: "target", jointId: "neck-turn", target: 100 });
+    run(20);
+    expect(before - read("neck-turn", "target")).toBeLessThanOrEqual(4.8 + 1e-9);
+    run(2000);
+    expect(read("neck-turn", "target")).toBe(80);
+  });
+
+  test("a release ends it", () => {
+    const { give, run, read } = engineOf();
+    give({ kind: "hold", jointId: "neck-turn" });
+    give({ kind: "calibrate", jointId: "neck-turn", isOn: true });
+    give({ kind: "releaseAll" });
+    give({ kind: "hold", jointId: "neck-turn" });
+    give({ kind: "setPoint", jointId: "neck-turn", setPoint: 2300 });
+    run(2000);
+    expect(read("neck-turn", "target")).toBe(80);
+  });
+});
+
 test("boards of different frame rates get their frames at their own times", () => {
   const slow = demo.boards.map((board) => (board.id === "pebble" ? { ...board, frameHz: [25, 25, 25, 25] } : board));
   const { engine } = engineOf({ ...demo, boards: slow });

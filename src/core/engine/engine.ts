@@ -14,6 +14,9 @@ interface LiveJoint {
   readonly joint: Joint;
   readonly card: ServoCard;
   readonly limits: GateLimits;
+  /** The limits while it is calibrated: the hard window alone, no travel. */
+  readonly openLimits: GateLimits;
+  isCalibrating: boolean;
   readonly output: BoardOutput;
   /** Its place among the channels of its board's frame. */
   readonly slot: number;
@@ -130,7 +133,8 @@ export class Engine {
     if (!this.#player.plan && this.#playing) this.#letGo();
     for (let index = 0; index < this.#joints.length; index += 1) {
       const live = this.#joints[index] as LiveJoint;
-      if (live.isHeld) passGate(live.limits, this.#wishes[index] as number, dtMs, live.passage);
+      if (live.isHeld)
+        passGate(live.isCalibrating ? live.openLimits : live.limits, this.#wishes[index] as number, dtMs, live.passage);
       live.output.registers[live.slot] = live.passage.register;
     }
     for (const output of this.outputs) {
@@ -196,10 +200,15 @@ export class Engine {
     const card = byId(project.cards, joint.cardId);
     const board = byId(project.boards, joint.boardId);
     const output = this.outputs.find((candidate) => candidate.boardId === joint.boardId) as BoardOutput;
+    const map = jointMapOf(joint, card);
+    const limits = { map, maker: signalMakerOf(board, joint.channel), window: card.window };
+    const endless = { ...map, lowTarget: Number.NEGATIVE_INFINITY, highTarget: Number.POSITIVE_INFINITY };
     return {
       joint,
       card,
-      limits: { map: jointMapOf(joint, card), maker: signalMakerOf(board, joint.channel), window: card.window },
+      limits,
+      openLimits: { ...limits, map: endless },
+      isCalibrating: false,
       output,
       slot: output.channels.indexOf(joint.channel),
       isHeld: false,
@@ -223,7 +232,14 @@ export class Engine {
       return ok(null);
     }
     if (!live.isHeld) return problem(`${live.joint.label} is released and stays limp. Hold it first (H).`);
-    const wish = wishOf(command, live.limits.map, this.#wishes[index] as number);
+    if (command.kind === "calibrate") {
+      live.isCalibrating = command.isOn;
+      return ok(null);
+    }
+    const isBySetPoint = command.kind === "setPoint" || (command.kind === "jog" && command.in === "setPoint");
+    live.isCalibrating &&= isBySetPoint;
+    const { map } = live.isCalibrating ? live.openLimits : live.limits;
+    const wish = wishOf(command, map, this.#wishes[index] as number);
     if (!Number.isFinite(wish)) return problem(`What was asked of ${live.joint.label} is not a number.`);
     live.owner = owner.hand;
     this.#wishes[index] = wish;
@@ -248,8 +264,10 @@ export class Engine {
     if (held.length === 0) return problem("None of its joints can move: they are released. Hold them first.");
     this.#halt();
     for (const joint of held) {
+      const live = this.#joints[joint] as LiveJoint;
       this.#stay(joint);
-      (this.#joints[joint] as LiveJoint).owner = owner.routine;
+      live.owner = owner.routine;
+      live.isCalibrating = false;
     }
     this.#playing =
       command.kind === "play" ? { kind: "routine", id: command.routineId } : { kind: "pose", id: command.poseId };
@@ -322,6 +340,7 @@ export class Engine {
       const live = this.#joints[lead.joint];
       if (this.#isTouched[lead.source] !== 1 || !isMovable(live)) continue;
       live.owner = owner.lead + at;
+      live.isCalibrating = false;
       this.#wishes[lead.joint] = lead.shape(this.#sources[lead.source] as number);
     }
     this.#isTouched.fill(0);
@@ -348,6 +367,7 @@ const isMovable = (live: LiveJoint | undefined): live is LiveJoint => live?.isHe
 
 function release(live: LiveJoint): void {
   live.isHeld = false;
+  live.isCalibrating = false;
   live.owner = owner.nobody;
   live.passage.register = Number.NaN;
   live.passage.setPoint = Number.NaN;
@@ -360,6 +380,7 @@ const isSameWire = (a: Joint, b: Joint) =>
 function carryOver(from: LiveJoint, wish: number, to: LiveJoint): number {
   to.isHeld = from.isHeld;
   to.owner = from.owner;
+  to.isCalibrating = from.isCalibrating;
   const isSame = from.card === to.card && from.joint.axis === to.joint.axis;
   const measured = (target: number) => (isSame ? target : to.limits.map.toTarget(from.limits.map.toSetPoint(target)));
   to.passage.target = measured(from.passage.target);

@@ -1,4 +1,4 @@
-import { bestLine } from "@core/calibrate";
+import { fitCurve } from "@core/calibrate";
 import { ok, problem, type Result } from "@core/result";
 import type { Project } from "./project";
 
@@ -38,10 +38,13 @@ function checkCards(project: Project) {
         `cards → ${index} (${card.label}): a ${wrong.kind} calibration does not fit a ${card.kind} servo.`,
       );
     for (const made of card.calibrations) {
-      const fit = made.kind === "line" ? bestLine(made.points) : spanOf(made);
+      const fit = made.kind === "spin" ? spanOf(made) : fitCurve(made.kind, made.points);
       if (!fit.ok)
         return problem(`cards → ${index} (${card.label}): the calibration of ${made.madeAt}: ${fit.problem}`);
     }
+    const { low, high } = card.endStops;
+    if (low !== null && high !== null && low >= high)
+      return problem(`cards → ${index} (${card.label}): the lower end stop must be below the higher one.`);
     if (card.kind === "continuous") {
       const span = spanOf(card.nominal);
       if (!span.ok) return problem(`cards → ${index} (${card.label}): ${span.problem}`);

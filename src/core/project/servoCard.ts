@@ -18,8 +18,9 @@ import {
  */
 const measuredPointSchema = z.strictObject({ angleDeg: finite, setPoint: finite });
 
-const lineCalibrationSchema = z.strictObject({
-  kind: z.literal("line"),
+const measuredCalibrationSchema = z.strictObject({
+  /** The curve that is laid through the points. */
+  kind: z.enum(["line", "piecewise"]),
   id: idSchema,
   /** ISO 8601 instant. */
   madeAt: z.iso.datetime(),
@@ -39,13 +40,15 @@ const spinCalibrationSchema = z.strictObject({
   forward: finite,
 });
 
-export const calibrationSchema = z.discriminatedUnion("kind", [lineCalibrationSchema, spinCalibrationSchema]);
+export const calibrationSchema = z.discriminatedUnion("kind", [measuredCalibrationSchema, spinCalibrationSchema]);
 
 const common = {
   id: idSchema,
   label: labelSchema,
   /** The hard window: no set point outside it ever leaves the gate. */
   window: rangeSchema,
+  /** The last set points that still moved the horn, either way, as found on the bench; null where nobody has looked. */
+  endStops: z.strictObject({ low: z.nullable(finite), high: z.nullable(finite) }),
   /** A change of set point smaller than this does not move the servo. */
   deadband: atLeastZero,
   /** Frame rates the servo accepts, in Hz. */

@@ -15,7 +15,7 @@ export interface JointScale {
   /** The targets at the ends of the card's hard window; ascending. */
   readonly windowLow: number;
   readonly windowHigh: number;
-  /** Where the servo itself is said to stop turning; null for one that turns on and on. */
+  /** Where the servo itself stops turning, as measured or else as its sheet says; null for one that turns on and on. */
   readonly stops: readonly [number, number] | null;
 }
 
@@ -28,8 +28,13 @@ export function jointScaleOf(joint: Joint, card: ServoCard, map: JointMap): Join
   const windowHigh = Math.max(...ends);
   const common = { travelLow: map.lowTarget, travelHigh: map.highTarget, home: map.homeTarget, windowLow, windowHigh };
   if (joint.axis.kind === "spin" || card.kind === "continuous") return { centre: 0, reach: 1, stops: null, ...common };
-  const stops = [jointDegOf(joint.axis, 0), jointDegOf(joint.axis, card.travelDeg)] as const;
-  const centre = (stops[0] + stops[1]) / 2;
+  const { low, high } = card.endStops;
+  // Measured stops where there are any; the data sheet's travel where nobody has looked.
+  const stops = [
+    low === null ? jointDegOf(joint.axis, 0) : map.toTarget(low),
+    high === null ? jointDegOf(joint.axis, card.travelDeg) : map.toTarget(high),
+  ] as const;
+  const centre = jointDegOf(joint.axis, card.travelDeg / 2);
   const furthest = Math.max(card.travelDeg / 2, Math.abs(windowLow - centre), Math.abs(windowHigh - centre));
   return {
     centre,

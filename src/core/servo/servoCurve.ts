@@ -1,4 +1,4 @@
-import { bestLine, type Curve } from "@core/calibrate";
+import { type Curve, fitCurve } from "@core/calibrate";
 import type { ServoCard } from "@core/project";
 import type { SpinCurve } from "@core/signal";
 
@@ -17,8 +17,8 @@ export function nominalCurve(card: TravellingCard): Curve {
 /** The curve that holds for a servo: its newest calibration, or the data sheet's where there is none. */
 export function curveOf(card: TravellingCard): Curve {
   const made = calibrationInForce(card);
-  if (made?.kind !== "line") return nominalCurve(card);
-  const fit = bestLine(made.points);
+  if (!made || made.kind === "spin") return nominalCurve(card);
+  const fit = fitCurve(made.kind, made.points);
   return fit.ok ? fit.value : nominalCurve(card);
 }
 

@@ -82,6 +82,25 @@ export const addCalibration = (cardId: string, calibration: Calibration): Edit =
   },
 });
 
+/** Writes down where the servo itself stops turning, in set points; null where it was not found. */
+export const setEndStops = (cardId: string, low: number | null, high: number | null): Edit => ({
+  name: "Save end stops",
+  apply: (project) =>
+    low !== null && high !== null && low >= high
+      ? problem("The lower end stop must be below the higher one.")
+      : changeItem(project, "cards", cardId, (card) => ({ ...card, endStops: { low, high } })),
+});
+
+/** Sets the hard window: no set point outside it ever leaves the gate. */
+export const setWindow = (cardId: string, low: number, high: number): Edit => ({
+  name: "Set hard window",
+  mergeKey: `window:${cardId}`,
+  apply: (project) =>
+    low < high
+      ? changeItem(project, "cards", cardId, (card) => ({ ...card, window: { low, high } }))
+      : problem("The low end of the window must be below the high end."),
+});
+
 /** Takes one calibration off the card; the one before it is in force again. */
 export const removeCalibration = (cardId: string, calibrationId: string): Edit => ({
   name: "Remove calibration",
