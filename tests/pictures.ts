@@ -115,6 +115,21 @@ const pictures: readonly Picture[] = [
     },
   },
   {
+    name: "calibrate-stops-night",
+    path: "/calibrate",
+    theme: "night",
+    jointId: "ear-tuft",
+    prepare: async (hands, page) => {
+      await hands.press("End stops");
+      await hands.press("Find the end stops");
+      for (let steps = 0; steps < 7; steps += 1) {
+        await hands.waitMs(550);
+        await page.keyboard.press("j");
+      }
+      await hands.waitMs(500);
+    },
+  },
+  {
     name: "inputs-night",
     path: "/inputs",
     theme: "night",

@@ -17,46 +17,59 @@ function begin(change: Partial<Ask> = {}): StopSearch {
   return search.value;
 }
 
-/** Answers as a servo with a stop at this set point would make a person answer. */
+/** What a person sees: the horn follows as far as its stop, and a step moves it or does not. */
+function look(search: StopSearch, stop: number): "moved" | "stopped" {
+  const hornAt = (setPoint: number) => (search.way * (setPoint - stop) > 0 ? stop : setPoint);
+  return Math.abs(hornAt(search.probe) - hornAt(search.stand)) > 0.5 ? "moved" : "stopped";
+}
+
 function finish(search: StopSearch, stop: number): StopSearch {
   let current = search;
-  for (let guard = 0; current.kind === "searching" && guard < 200; guard += 1)
-    current = tellStopSearch(current, current.way * (current.probe - stop) > 0 ? "stopped" : "moved");
+  for (let guard = 0; current.kind !== "found" && guard < 200; guard += 1)
+    current = tellStopSearch(current, look(current, stop));
   return current;
 }
 
-test("outward in steps of 50; stopped at 1650 it goes back and halves: 1625, 1637.5, …", () => {
+test("outward in steps of 50; when 1600 → 1650 does not move, the stop lies between 1550 and 1600, and is halved", () => {
   let search = begin();
-  expect(search.probe).toBe(1550);
+  expect(search).toMatchObject({ stand: 1500, probe: 1550 });
   search = tellStopSearch(search, "moved");
   search = tellStopSearch(search, "moved");
-  expect(search.probe).toBe(1650);
+  expect(search).toMatchObject({ safe: 1550, stand: 1600, probe: 1650 });
   search = tellStopSearch(search, "hums");
-  expect(search).toMatchObject({ moved: 1600, stopped: 1650, probe: 1625 });
-  search = tellStopSearch(search, "moved");
-  expect(search.probe).toBe(1637.5);
+  expect(search).toMatchObject({ kind: "homing", safe: 1550, stand: 1575, probe: 1600 });
+  expect(tellStopSearch(search, "moved")).toMatchObject({ safe: 1575, stand: 1587.5, probe: 1600 });
+  expect(tellStopSearch(search, "stopped")).toMatchObject({ safe: 1550, stand: 1562.5, probe: 1575 });
 });
 
-test("it ends at the last set point that still moved, within its resolution of the stop", () => {
+test("a stop at 2317 is found at the last set point short of it, within 5 µs, in 22 steps instead of 164 of 5 µs", () => {
   const found = finish(begin(), 2317);
-  expect(found.kind).toBe("found");
-  expect(found.moved).toBeLessThanOrEqual(2317);
-  expect(found.moved).toBeGreaterThan(2317 - 5);
-  expect(found.probe).toBe(found.moved);
-  // 17 steps of 50 outward, then 50 → 25 → 12.5 → 6.25 → 3.125.
-  expect(found.steps).toBe(21);
+  expect(found).toMatchObject({ kind: "found", isFree: false });
+  expect(found.safe).toBeLessThanOrEqual(2317);
+  expect(found.safe).toBeGreaterThan(2317 - 5.5);
+  // 17 steps out to 2350, one that does not move, then 50 → 25 → 12.5 → 6.25 → 3.125.
+  expect(found.steps).toBe(22);
+});
+
+test("a step that ends against the stop does not pass for one that got there: 2483 is found, though 2450 → 2500 moved", () => {
+  const found = finish(begin(), 2483);
+  expect(found.safe).toBeLessThanOrEqual(2483);
+  expect(found.isFree).toBe(false);
 });
 
 test("without a stop it ends at the window and says so, never beyond", () => {
   const found = finish(begin({ bound: 2520 }), 9999);
-  expect(found).toMatchObject({ kind: "found", moved: 2520, isAtBound: true });
+  expect(found).toMatchObject({ kind: "found", isFree: true });
+  expect(found.safe).toBeGreaterThan(2514);
+  expect(found.safe).toBeLessThanOrEqual(2520);
 });
 
-test("a servo that stands at the edge of the window cannot be searched further", () => {
+test("a servo that stands at the edge of the window cannot be searched further; one that never moves is found where it stands", () => {
   expect(beginStopSearch({ ...ask, from: 2498 })).toMatchObject({ ok: false });
+  expect(finish(begin(), 1400)).toMatchObject({ kind: "found", safe: 1500, steps: 1 });
 });
 
-test("for any stop on either side: found within the resolution, nothing past the window, at most one coarse step past the stop", () => {
+test("for any stop on either side: found within the resolution, never past the window, at most one coarse step past the stop", () => {
   fc.assert(
     fc.property(
       fc.double({ min: 20, max: 1400, noNaN: true }),
@@ -66,13 +79,15 @@ test("for any stop on either side: found within the resolution, nothing past the
         const stop = 1500 + way * distance;
         const bound = 1500 + way * 1000;
         let search = begin({ way, coarse, bound });
-        while (search.kind === "searching") {
+        while (search.kind !== "found") {
           expect(way * (search.probe - bound)).toBeLessThanOrEqual(0);
-          expect(way * (search.probe - stop)).toBeLessThanOrEqual(coarse);
-          search = tellStopSearch(search, way * (search.probe - stop) > 0 ? "stopped" : "moved");
+          // The step that finds out presses from at most a step past the stop to another.
+          expect(way * (search.probe - stop)).toBeLessThanOrEqual(2 * coarse);
+          expect(way * (search.safe - stop)).toBeLessThanOrEqual(0);
+          search = tellStopSearch(search, look(search, stop));
         }
-        expect(way * (search.moved - stop)).toBeLessThanOrEqual(0);
-        if (!search.isAtBound) expect(Math.abs(search.moved - stop)).toBeLessThanOrEqual(5);
+        expect(way * (search.safe - stop)).toBeLessThanOrEqual(0);
+        if (!search.isFree) expect(Math.abs(search.safe - stop)).toBeLessThanOrEqual(5.6);
       },
     ),
   );

@@ -1,21 +1,23 @@
 import { ok, problem, type Result } from "@core/result";
 
 /**
- * Finding one end stop by hand: outward from where the servo surely moves, in coarse steps while it moves; back off at
- * once when it stops, and then halve what is left between the last set point that moved the horn and the first that did not.
+ * Finding one end stop by hand. From the centre outward in coarse steps while the horn moves; then the place is halved.
  *
- * The search is data: it says what to send next, a person says what the horn did. It has no clock; how long a probe may
+ * That the horn moved in a step does not say that it got there: the last step may have ended against the stop. So when a step does
+ * not move it, the stop lies somewhere in the step *before*, between `safe` and `stand`. Each further question stands half-way and
+ * steps to the far end: it moves, and the stop is in the far half; it does not, and it is in the near half.
+ *
+ * The search is data: it says where to stand and where to step, a person says what the horn did. It has no clock; how long a step may
  * press on a stop is for the one who drives it to keep (see `longestPressMs`).
  */
 export interface StopSearch {
-  readonly kind: "searching" | "found";
+  readonly kind: "outward" | "homing" | "found";
   /** +1 toward larger set points, −1 toward smaller. */
   readonly way: 1 | -1;
-  /** The last set point that still moved the horn: safe to stand at. */
-  readonly moved: number;
-  /** The first that did not; null until the stop was met. */
-  readonly stopped: number | null;
-  /** What is being tried now. */
+  /** Surely short of the stop: where to stand back to, and in the end the result. */
+  readonly safe: number;
+  /** Where the next step begins, and where it goes. */
+  readonly stand: number;
   readonly probe: number;
   /** The end of the outer window; it is never passed. */
   readonly bound: number;
@@ -23,13 +25,13 @@ export interface StopSearch {
   readonly resolution: number;
   readonly coarse: number;
   readonly steps: number;
-  /** The search ended at the window, where the horn still moved: there is no stop inside it. */
-  readonly isAtBound: boolean;
+  /** The horn never failed to move: there is no stop inside the window. */
+  readonly isFree: boolean;
 }
 
 export type Seen = "moved" | "stopped" | "hums";
 
-/** A probe presses on a stop no longer than this; then the tool backs off by itself. */
+/** A step presses on a stop no longer than this; then the tool backs off by itself. */
 export const longestPressMs = 700;
 
 interface StopAsk {
@@ -45,41 +47,28 @@ interface StopAsk {
 /** Begins a search. Refused when there is no room between where it begins and the outer window. */
 export function beginStopSearch({ from, way, bound, resolution, coarse }: StopAsk): Result<StopSearch> {
   if (way * (bound - from) < resolution) return problem("The servo already stands at the edge of its outer window.");
-  const search: StopSearch = {
-    kind: "searching",
-    way,
-    moved: from,
-    stopped: null,
-    probe: from,
-    bound,
-    resolution,
-    coarse,
-    steps: 0,
-    isAtBound: false,
-  };
-  return ok({ ...search, probe: nextProbe(search) });
+  const begun = { kind: "outward", way, safe: from, bound, resolution, coarse, steps: 0, isFree: true } as const;
+  return ok(stepOut(begun, from));
 }
 
-/** The search after a person said what the horn did at the probe. */
+/** The search after a person said what the horn did in the step. */
 export function tellStopSearch(search: StopSearch, seen: Seen): StopSearch {
-  if (search.kind === "found") return search;
-  const hasMoved = seen === "moved";
-  const next: StopSearch = {
-    ...search,
-    steps: search.steps + 1,
-    moved: hasMoved ? search.probe : search.moved,
-    stopped: hasMoved ? search.stopped : search.probe,
-  };
-  const isAtBound = next.stopped === null && next.moved === next.bound;
-  const isClose = next.stopped !== null && Math.abs(next.stopped - next.moved) <= next.resolution;
-  // Found: it stands where the horn still moved, never at the stop itself.
-  if (isAtBound || isClose) return { ...next, kind: "found", isAtBound, probe: next.moved };
-  return { ...next, probe: nextProbe(next) };
+  const { kind, safe, stand, probe, bound } = search;
+  if (kind === "found") return search;
+  const told = { ...search, steps: search.steps + 1, isFree: search.isFree && seen === "moved" };
+  if (kind === "homing") return seen === "moved" ? home(told, stand, probe) : home(told, safe, stand);
+  if (seen !== "moved") return home(told, safe, stand);
+  // At the window's edge nothing can be tried further out; whether the last step got there is asked by halving it.
+  return probe === bound ? home(told, stand, probe) : stepOut({ ...told, safe: stand }, probe);
 }
 
-/** One coarse step outward, not past the window; once the stop was met, half-way to it. */
-function nextProbe({ moved, stopped, way, coarse, bound }: StopSearch): number {
-  if (stopped !== null) return (moved + stopped) / 2;
-  const outward = moved + way * coarse;
-  return way * (outward - bound) > 0 ? bound : outward;
+function stepOut(search: Omit<StopSearch, "stand" | "probe">, stand: number): StopSearch {
+  const outward = stand + search.way * search.coarse;
+  return { ...search, stand, probe: search.way * (outward - search.bound) > 0 ? search.bound : outward };
+}
+
+/** Goes on with the stop known to lie past `safe` and not past `far`. */
+function home(search: StopSearch, safe: number, far: number): StopSearch {
+  if (Math.abs(far - safe) <= search.resolution) return { ...search, kind: "found", safe, stand: safe, probe: safe };
+  return { ...search, kind: "homing", safe, stand: (safe + far) / 2, probe: far };
 }

@@ -45,7 +45,9 @@ function setPointWorking(bench: JointBench, target: number): Working {
     heading: `From angle to ${name}`,
     lines: [
       `servo angle = zero ${axis.direction > 0 ? "+" : "−"} joint angle = ${n(axis.zeroDeg)} ${axis.direction > 0 ? "+" : "−"} ${target < 0 ? `(${n(target)})` : n(target)} = ${n(servoDeg)}°`,
-      `${name} = ${n(curve.slopePerDeg)} × ${n(servoDeg)} ${plus(curve.intercept)} = ${n(map.toSetPoint(target))} ${unit}`,
+      curve.kind === "line"
+        ? `${name} = ${n(curve.slopePerDeg)} × ${n(servoDeg)} ${plus(curve.intercept)} = ${n(map.toSetPoint(target))} ${unit}`
+        : `${name} = ${n(map.toSetPoint(target))} ${unit}, between the points that were measured on either side of ${n(servoDeg)}°`,
     ],
   };
 }
@@ -144,7 +146,7 @@ export function equationsOf({ card, maker }: JointBench): readonly string[] {
       `pulse µs = ${n(neutralUs)} + ${n(neutralUs - backUs)} × spin, for spin < 0`,
     ];
   }
-  const { slopePerDeg, intercept } = curveOf(card);
+  const { kind, slopePerDeg, intercept } = curveOf(card);
   if (card.kind === "smart") return [`tick = ${n(slopePerDeg)} × angle ${plus(intercept)}`];
   const line = (name: string, scale: number, offset = 0, decimals = 4) =>
     `${name} = ${n(slopePerDeg * scale, decimals + 2)} × angle ${plus(intercept * scale + offset, decimals)}`;
@@ -156,5 +158,7 @@ export function equationsOf({ card, maker }: JointBench): readonly string[] {
   ];
   if (maker.registerName === "count" || maker.registerName === "compare")
     lines.push(line(maker.registerName, 1 / maker.gain, -maker.offset / maker.gain));
-  return [...lines, "angle is the servo's own, in degrees"];
+  const mind =
+    kind === "piecewise" ? ["the card’s curve is piecewise: these are the straight lines nearest to it"] : [];
+  return [...lines, "angle is the servo's own, in degrees", ...mind];
 }

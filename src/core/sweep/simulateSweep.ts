@@ -1,8 +1,9 @@
 import type { ServoTruth } from "@core/project";
 import type { JointBench } from "@core/rig";
 import { jointDegOf, servoDegOf } from "@core/rig";
+import { ratedSpeedDegPerS } from "@core/servo";
 import { SimServo } from "@core/sim";
-import type { SweptPosition } from "./sweep";
+import { degPerSetPoint, type SweptPosition } from "./sweep";
 
 /** A sweep over time: what is asked and where the servo stands, in joint degrees, at even times. */
 export interface SweepRun {
@@ -24,8 +25,7 @@ export function simulateSweep(swept: readonly SweptPosition[], dwellMs: number, 
   const { joint, maker } = bench;
   const { axis } = joint;
   if (axis.kind !== "angle") throw new Error("A sweep needs a joint with angles.");
-  const truth = sheetTruth(bench, swept[0]?.madeDeg ?? 0);
-  const servo = new SimServo(truth);
+  const servo = new SimServo(sheetTruth(bench, servoDegOf(axis, swept[0]?.madeDeg ?? 0)));
   const totalMs = swept.length * dwellMs;
   const frameMs = maker.periodUs / 1000;
   // Several samples to every dwell and every frame, so that each step and the way the servo follows it can be seen.
@@ -40,7 +40,7 @@ export function simulateSweep(swept: readonly SweptPosition[], dwellMs: number, 
     const nowMs = at * stepMs;
     // A new pulse leaves only at the start of a frame: what is asked in between is never sent.
     const sent = positionAt(Math.floor(nowMs / frameMs + 1e-9) * frameMs);
-    servo.step(at === 0 ? 0 : stepMs, maker.toSetPoint(sent.register));
+    servo.step(at === 0 ? 0 : stepMs, servoDegOf(axis, sent.madeDeg));
     const asked = positionAt(nowMs);
     const seenDeg = jointDegOf(axis, servo.angleDeg);
     askedDeg[at] = asked.madeDeg;
@@ -52,25 +52,24 @@ export function simulateSweep(swept: readonly SweptPosition[], dwellMs: number, 
   return { stepMs, askedDeg, actualDeg, largestLagDeg, endErrorDeg };
 }
 
-/** A servo exactly as its card has it, standing at a joint angle. */
-function sheetTruth({ joint, card, map }: JointBench, startDeg: number): ServoTruth {
-  const { axis } = joint;
-  if (axis.kind !== "angle" || card.kind === "continuous") throw new Error("A sweep needs a joint with angles.");
-  const midDeg = card.travelDeg / 2;
-  const jointDeg = (servoDeg: number) => jointDegOf(axis, servoDeg);
-  const centre = map.toSetPoint(jointDeg(midDeg));
+/**
+ * A servo exactly as its card has it, standing at one of its own angles. It is told angles instead of set points (one per
+ * degree), since what the board makes has already been turned into angles through the card's curve, straight or not.
+ */
+function sheetTruth(bench: JointBench, startDeg: number): ServoTruth {
+  const { card } = bench;
   return {
     kind: "positional",
     cardId: card.id,
-    centre,
-    midDeg,
-    perDeg: map.toSetPoint(jointDeg(midDeg + 1)) - centre,
+    centre: 0,
+    midDeg: 0,
+    perDeg: 1,
     bend: 0,
     stopLowDeg: Number.NEGATIVE_INFINITY,
     stopHighDeg: Number.POSITIVE_INFINITY,
-    deadband: card.deadband,
-    speedDegPerS: 60 / card.rating.secPer60Deg,
+    deadband: card.deadband * degPerSetPoint(bench),
+    speedDegPerS: ratedSpeedDegPerS(card),
     noiseDeg: 0,
-    startDeg: servoDegOf(axis, startDeg),
+    startDeg,
   };
 }

@@ -39,5 +39,8 @@ export function CalibrationList({ bench: { card } }: { readonly bench: JointBenc
 function summaryOf(made: Calibration, unit: string): string {
   if (made.kind === "spin") return `neutral ${formatNumber(made.neutral, 1)} µs`;
   const line = bestLine(made.points);
-  return line.ok ? `${formatNumber(line.value.slopePerDeg, 2)} ${unit}/° ${formatNumber(line.value.intercept, 0)}` : "";
+  const kind = made.kind === "piecewise" ? "piecewise, about " : "";
+  return line.ok
+    ? `${made.points.length} points, ${kind}${formatNumber(line.value.slopePerDeg, 2)} ${unit}/° ${formatNumber(line.value.intercept, 0)}`
+    : "";
 }

@@ -7,34 +7,44 @@ import { JogPad } from "../parts/JogPad";
 import { QuantityField } from "../parts/QuantityField";
 
 /** The set point that the gate lets out for a joint, as React state: it changes a few times a second at most here. */
-export function useSetPoint(jointId: string): number {
+function useSetPoint(jointId: string): number {
   const [setPoint, setSetPoint] = useState(() => liveJoint(jointId, "setPoint"));
   useEffect(() => onLive(() => setSetPoint(liveJoint(jointId, "setPoint"))), [jointId]);
   return setPoint;
 }
 
-/** Jogs a servo by its set point, in µs or ticks: while calibrating, its angles are not to be believed yet. */
+/**
+ * Jogs a servo by its set point, in the unit of the person's own board: while calibrating, its angles are not to be believed
+ * yet. The travel limits, which are angles too, can be told to rest; the hard window never does.
+ */
 export function SetPointJog({ bench }: { readonly bench: JointBench }) {
-  const { joint, card, map } = bench;
+  const { joint, card, map, maker } = bench;
+  const [isBeyond, setIsBeyond] = useState(false);
   const unit = setPointUnit(card);
   const setPoint = useSetPoint(joint.id);
-  const ask = (value: number) => command({ kind: "setPoint", jointId: joint.id, setPoint: value });
-  const limits = [map.toSetPoint(map.lowTarget), map.toSetPoint(map.highTarget)];
+  const limits = isBeyond ? [card.window.low, card.window.high] : [map.lowTarget, map.highTarget].map(map.toSetPoint);
   const low = Math.max(Math.min(...limits), card.window.low);
   const high = Math.min(Math.max(...limits), card.window.high);
   const within = (value: number) => Math.max(low, Math.min(high, value));
+  const units = unit === "ticks" ? { ticks: 1 } : { ...timeUnitsUs, "%": maker.periodUs / 100, counts: maker.step };
+  const letBeyond = (isOn: boolean) => {
+    setIsBeyond(isOn);
+    command({ kind: "calibrate", jointId: joint.id, isOn });
+  };
+  // Leaving the station puts the limits back in force.
+  useEffect(() => () => command({ kind: "calibrate", jointId: joint.id, isOn: false }), [joint.id]);
   return (
     <div className="space-y-2">
       <QuantityField
-        label={`Sent now (${low.toFixed(0)} to ${high.toFixed(0)} ${unit} by the limits)`}
+        label={`Sent now (${low.toFixed(0)} to ${high.toFixed(0)} ${unit} by the ${isBeyond ? "hard window" : "limits"})`}
         value={setPoint}
         unit={unit}
         decimals={unit === "ticks" ? 0 : 1}
-        units={unit === "ticks" ? { ticks: 1 } : timeUnitsUs}
+        units={units}
         onCommit={(value) => {
           if (value < low - 0.5 || value > high + 0.5)
-            return `The limits of this joint leave ${low.toFixed(0)} to ${high.toFixed(0)} ${unit}.`;
-          ask(within(value));
+            return `The ${isBeyond ? "hard window" : "limits"} of this joint leave ${low.toFixed(0)} to ${high.toFixed(0)} ${unit}.`;
+          command({ kind: "setPoint", jointId: joint.id, setPoint: within(value) });
           return null;
         }}
       />
@@ -43,6 +53,17 @@ export function SetPointJog({ bench }: { readonly bench: JointBench }) {
         hasKeys={false}
         onJog={(by) => command({ kind: "jog", jointId: joint.id, by, in: "setPoint" })}
       />
+      {joint.axis.kind === "angle" && (
+        <label className="flex cursor-pointer items-center gap-2 text-sm">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={isBeyond}
+            onChange={() => letBeyond(!isBeyond)}
+          />
+          let the travel limits rest; the hard window holds
+        </label>
+      )}
     </div>
   );
 }
