@@ -1,6 +1,7 @@
 import { conversions } from "./conversions";
 import { engineTick } from "./engineTick";
 import { firstPage } from "./firstPage";
+import { testBed } from "./testBed";
 import { wobble } from "./wobble";
 
 /** Prints the figures that speed is judged by. Nothing here passes or fails: machines differ, and so do days. */
@@ -8,6 +9,7 @@ for (const [title, run] of [
   ["One engine tick, 32 joints", engineTick],
   ["Conversions", conversions],
   ["Wobble", wobble],
+  ["Calibration test bed", testBed],
   ["The first page's JavaScript", firstPage],
 ] as const) {
   console.log(`\n${title}`);

@@ -112,6 +112,7 @@ const pictures: readonly Picture[] = [
     jointId: "neck-turn",
     prepare: async (hands) => {
       await hands.measureTwoPoints();
+      await hands.waitMs(400);
     },
   },
   {

@@ -50,6 +50,18 @@ test.each(["day", "night"])("axe finds nothing serious on the tools of Signal in
   }
 });
 
+test("axe finds nothing serious while end stops are searched and points are measured", async () => {
+  const hands = handsOn(page);
+  await page.goto(`${inject("baseUrl")}/calibrate`);
+  await page.waitForSelector("main h1");
+  await page.evaluate(axeSource);
+  await hands.press("End stops");
+  await hands.press("Find the end stops");
+  await page.waitForSelector("main [role=status]");
+  expect(await seriousFaults()).toEqual([]);
+  await hands.press("Give up");
+});
+
 test("the rack is walked with the arrow keys, and nothing scrolls sideways at 1024", async () => {
   await page.goto(`${inject("baseUrl")}/drive`);
   await page.waitForSelector("[role=option][aria-selected=true]");

@@ -76,7 +76,7 @@ test("both end stops are found by keyboard, never pressed for long, and a reload
   const [, low, high] = /lower([\d.]+) µs.*upper([\d.]+) µs/.exec(found) ?? [];
   expect(Math.abs(Number(low) - 533)).toBeLessThan(14);
   expect(Math.abs(Number(high) - 2432)).toBeLessThan(14);
-  await hands.press("Save, and narrow the hard window to them");
+  await hands.press("Save, and keep the hard window just inside");
   await hands.until(() => document.querySelector("main")?.textContent?.includes("On the card: 5") ?? false);
   await hands.press("Undo: Set hard window");
   await hands.press("Undo: Save end stops");

@@ -4,7 +4,7 @@ import { ok, problem, type Result } from "@core/result";
  * Finding one end stop by hand. From the centre outward in coarse steps while the horn moves; then the place is halved.
  *
  * That the horn moved in a step does not say that it got there: the last step may have ended against the stop. So when a step does
- * not move it, the stop lies somewhere in the step *before*, between `safe` and `stand`. Each further question stands half-way and
+ * not turn it, the stop lies somewhere in the step *before*, between `safe` and `stand`. Each further question stands half-way and
  * steps to the far end: it moves, and the stop is in the far half; it does not, and it is in the near half.
  *
  * The search is data: it says where to stand and where to step, a person says what the horn did. It has no clock; how long a step may
@@ -60,6 +60,14 @@ export function tellStopSearch(search: StopSearch, seen: Seen): StopSearch {
   if (seen !== "moved") return home(told, safe, stand);
   // At the window's edge nothing can be tried further out; whether the last step got there is asked by halving it.
   return probe === bound ? home(told, stand, probe) : stepOut({ ...told, safe: stand }, probe);
+}
+
+/**
+ * Where to stand back to between steps: well short of what is surely free. Nearer than its deadband a servo would not notice that it
+ * was called back, and would go on pressing.
+ */
+export function retreatOf({ way, safe, coarse, resolution }: StopSearch): number {
+  return safe - way * Math.max(coarse / 2, 3 * resolution);
 }
 
 function stepOut(search: Omit<StopSearch, "stand" | "probe">, stand: number): StopSearch {

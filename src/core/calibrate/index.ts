@@ -2,6 +2,7 @@ export { type Curve, type Knot, toAngleDeg, toSetPoint } from "./curve";
 export {
   beginStopSearch,
   longestPressMs,
+  retreatOf,
   type Seen,
   type StopSearch,
   tellStopSearch,

@@ -22,7 +22,7 @@ function Calibrate({ bench }: { readonly bench: JointBench }) {
   const isContinuous = bench.card.kind === "continuous";
   return (
     <div className="flex h-full flex-col">
-      <JointHead bench={bench} title={isContinuous ? "finds its neutral" : "against a protractor"}>
+      <JointHead bench={bench} title={isContinuous ? "finds its neutral" : "measured"}>
         {!isContinuous && (
           // biome-ignore lint/a11y/useSemanticElements: a fieldset brings a frame that this switch has not.
           <div className="join" role="group" aria-label="What to find">

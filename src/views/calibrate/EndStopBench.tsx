@@ -1,4 +1,11 @@
-import { beginStopSearch, longestPressMs, type Seen, type StopSearch, tellStopSearch } from "@core/calibrate";
+import {
+  beginStopSearch,
+  longestPressMs,
+  retreatOf,
+  type Seen,
+  type StopSearch,
+  tellStopSearch,
+} from "@core/calibrate";
 import { setEndStops, setPointUnit, setWindow } from "@core/project";
 import { edit } from "@stores/document";
 import type { JointBench } from "@stores/jointBench";
@@ -35,6 +42,7 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
   const { search } = draft;
   const isSearching = search !== null && search.kind !== "found";
   const isActive = isSearching && isHeld;
+  const resolution = Math.max(card.deadband, maker.step);
   const centre = (card.window.low + card.window.high) / 2;
   const send = useCallback(
     (setPoint: number) => command({ kind: "setPoint", jointId: joint.id, setPoint }),
@@ -48,7 +56,7 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
   // Each probe presses for so long at the most; then the servo stands back at the last place that was safe.
   useEffect(() => {
     if (!isActive) return;
-    const { stand, probe, safe } = search;
+    const { stand, probe } = search;
     send(stand);
     const go = setTimeout(() => {
       setIsPressing(true);
@@ -56,7 +64,7 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
     }, settleMs);
     const back = setTimeout(() => {
       setIsPressing(false);
-      send(safe);
+      send(retreatOf(search));
     }, longestPressMs);
     return () => {
       clearTimeout(go);
@@ -72,7 +80,7 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
       from,
       way,
       bound,
-      resolution: Math.max(card.deadband, maker.step),
+      resolution,
       coarse: coarseSteps[unit],
     });
     if (!started.ok) {
@@ -90,14 +98,14 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
     if (!search) return;
     command({ kind: "hold", jointId: joint.id });
     command({ kind: "calibrate", jointId: joint.id, isOn: true });
-    send(search.safe);
+    send(retreatOf(search));
     again();
   };
   const tell = (seen: Seen) => {
     if (!isActive) return;
     const next = tellStopSearch(search, seen);
     // At once, before anything else is tried: away from the stop.
-    if (seen !== "moved") send(next.safe);
+    if (seen !== "moved") send(retreatOf(next));
     if (next.kind !== "found") keep({ ...draft, search: next });
     else if (next.way > 0) begin(-1, centre, { high: next.safe, low: null });
     else {
@@ -111,7 +119,7 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
     const { low, high } = draft;
     if (low === null || high === null) return;
     if (edit(setEndStops(card.id, low, high))) return;
-    if (narrows && edit(setWindow(card.id, low, high))) return;
+    if (narrows && edit(setWindow(card.id, low + resolution, high - resolution))) return;
     notify(`The end stops are on the card of ${card.label}.`);
     stop();
   };
@@ -197,7 +205,7 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
             </p>
           )}
           <button type="button" className="btn btn-primary btn-sm w-full" onClick={() => save(true)}>
-            Save, and narrow the hard window to them
+            Save, and keep the hard window just inside
           </button>
           <button type="button" className="btn btn-outline btn-sm w-full" onClick={() => save(false)}>
             Save the stops only

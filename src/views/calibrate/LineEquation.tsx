@@ -1,4 +1,4 @@
-import { type Curve, toAngleDeg, toSetPoint } from "@core/calibrate";
+import type { Curve } from "@core/calibrate";
 import { setPointUnit } from "@core/project";
 import { curveOf } from "@core/servo";
 import type { JointBench } from "@stores/jointBench";
@@ -16,9 +16,6 @@ const signed = (value: number, decimals: number) =>
 export function LineEquation({ bench: { card, maker }, curve }: LineEquationProps) {
   if (card.kind === "continuous") return null;
   const unit = setPointUnit(card);
-  const before = curveOf(card);
-  const middle = toSetPoint(before, card.travelDeg / 2);
-  const shift = toAngleDeg(curve, middle) - card.travelDeg / 2;
   const perStep = 1 / maker.step;
   return (
     <div className="border-t border-base-300 pt-2" data-readout="equation">
@@ -39,9 +36,8 @@ export function LineEquation({ bench: { card, maker }, curve }: LineEquationProp
       )}
       <p className="caption mt-1">
         {formatNumber(Math.abs(curve.slopePerDeg), 2)} {unit} per degree; before it was{" "}
-        {formatNumber(Math.abs(before.slopePerDeg), 2)}. Half-way, at {formatNumber(middle, 0)} {unit}, this servo
-        stands at {formatNumber(toAngleDeg(curve, middle), 1)}°: {formatNumber(Math.abs(shift), 1)}° from where it was
-        believed to.
+        {formatNumber(Math.abs(curveOf(card).slopePerDeg), 2)}.
+        {curve.kind === "piecewise" && " The equations are the straight lines nearest to the piecewise curve."}
       </p>
     </div>
   );
