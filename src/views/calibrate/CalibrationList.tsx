@@ -20,7 +20,7 @@ export function CalibrationList({ bench: { card } }: { readonly bench: JointBenc
             <li key={made.id} className="flex items-baseline gap-2 border-t border-base-300 py-1">
               <span className="number text-sm whitespace-nowrap">{formatDate(made.madeAt)}</span>
               <span className="number grow truncate text-sm">{summaryOf(made, setPointUnit(card))}</span>
-              {index === 0 && <span className="caption font-semibold">in force</span>}
+              {index === 0 && <span className="caption font-semibold whitespace-nowrap">in force</span>}
               <button
                 type="button"
                 className="btn btn-ghost btn-xs"

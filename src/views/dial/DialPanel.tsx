@@ -70,7 +70,10 @@ function DialReadout({ bench: { joint, map } }: { readonly bench: JointBench }) 
     [joint.id, isSpin, spinSeen],
   );
   const readLag = useCallback(
-    () => formatIn(liveJoint(joint.id, "target") - liveJoint(joint.id, "actual"), "°"),
+    () =>
+      liveJoint(joint.id, "isHeld") === 1
+        ? formatIn(liveJoint(joint.id, "target") - liveJoint(joint.id, "actual"), "°")
+        : "—",
     [joint.id],
   );
   return (

@@ -5,6 +5,7 @@ const inPlace = [
   ["Arrow keys on the rack", "Walk from joint to joint"],
   ["← → on the dial", "Jog; with Shift coarse, with Alt fine"],
   ["Home on the dial", "Send the joint home"],
+  ["J K L while stops are sought", "It moved, it stopped, it hums; R shows it again"],
   ["↑ ↓ in a number", "One step up or down"],
   ["Enter in a number", "Take it; sums and units may be typed"],
   ["Ctrl K", "Find any command"],

@@ -2,15 +2,15 @@ import { dismiss, noticeStore } from "@stores/notices";
 import { X } from "lucide-react";
 import { useStore } from "zustand";
 
-/** Sentences that belong to no field, for a while, where they cover nothing that moves. */
+/** Sentences that belong to no field, for a while: over the trace, where they cover nothing that could be pressed. */
 export default function Notices() {
   const notices = useStore(noticeStore);
   return (
-    <div className="fixed right-4 bottom-28 z-40 flex w-96 flex-col gap-2" aria-live="polite">
+    <div className="pointer-events-none fixed right-3 bottom-2 left-[14.2rem] z-40 flex gap-2" aria-live="polite">
       {notices.map((notice) => (
         <div
           key={notice.id}
-          className={`flex items-start gap-2 rounded-box border-l-4 bg-neutral p-3 text-sm text-neutral-content shadow-lg ${notice.tone === "warning" ? "border-warning" : "border-info"}`}
+          className={`pointer-events-auto flex max-h-[5.6rem] max-w-md grow basis-0 items-start gap-2 overflow-y-auto rounded-box border-l-4 bg-neutral p-3 text-sm text-neutral-content shadow-lg ${notice.tone === "warning" ? "border-warning" : "border-info"}`}
         >
           <span className="grow">{notice.sentence}</span>
           <button type="button" className="cursor-pointer" onClick={() => dismiss(notice.id)}>
