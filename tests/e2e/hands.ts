@@ -8,11 +8,13 @@ export function handsOn(page: Page) {
     async select(jointId: string) {
       await page.click(`[data-joint="${jointId}"]`);
     },
-    /** Goes to a station by its place on the path. */
+    /** Goes to a station by its place on the path, and waits until its page has taken the old one's place. */
     async goTo(station: string) {
+      const isThere = await page.evaluate((id) => location.pathname.split("/")[1] === id, station);
+      if (isThere) return;
+      await page.$eval("main", (old) => old.setAttribute("data-old", ""));
       await page.click(`nav a[href="/${station}"]`);
-      await page.waitForFunction((place) => location.pathname.startsWith(place), {}, `/${station}`);
-      await page.waitForSelector("main h1");
+      await page.waitForSelector("main:not([data-old]) h1");
     },
     /** A field or a button, by its label as a person reads it; `index` where several bear the same. */
     async find(label: string, index = 0): Promise<ElementHandle<HTMLElement>> {
@@ -34,12 +36,12 @@ export function handsOn(page: Page) {
       return found as ElementHandle<HTMLElement>;
     },
     async press(name: string) {
-      await (await hands.find(name)).click();
+      await retried(async () => (await hands.find(name)).click());
     },
     /** Types into a field, and takes it with Enter. */
     async type(label: string, text: string, index = 0) {
+      await retried(async () => (await hands.find(label, index)).click({ count: 3 }));
       const field = await hands.find(label, index);
-      await field.click({ count: 3 });
       await field.type(text);
       await field.press("Enter");
     },
@@ -80,4 +82,14 @@ export function handsOn(page: Page) {
     },
   };
   return hands;
+}
+
+/** What is drawn anew while one reaches for it slips away once; a person reaches again. */
+async function retried(reach: () => Promise<void>): Promise<void> {
+  try {
+    await reach();
+  } catch (error) {
+    if (!String(error).includes("detached")) throw error;
+    await reach();
+  }
 }
