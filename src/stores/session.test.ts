@@ -75,6 +75,25 @@ test("before another project is laid out, every joint of the old one is released
   expect(kinds.indexOf("releaseAll")).toBeLessThan(kinds.indexOf("project"));
 });
 
+test("a browser that keeps nothing still lays an imported file on the bench, and says that it is not saved", async () => {
+  const page = await openPage();
+  // The page's own copy of the module: this file's import is of another load.
+  const { ProjectStore: PageStore } = await import("@storage/projectStore");
+  const broken = vi.spyOn(PageStore.prototype, "save").mockRejectedValue(new Error("no storage"));
+  const unlisted = vi.spyOn(PageStore.prototype, "list").mockRejectedValue(new Error("no storage"));
+  expect(await page.importProject(writeProjectFile({ ...demoProject(), name: "On paper" }))).toMatchObject({
+    ok: true,
+  });
+  expect(page.projectNow().name).toBe("On paper");
+  const { saveStore } = await import("./autosave");
+  expect(saveStore.getState()).toMatchObject({
+    kind: "failed",
+    sentence: expect.stringContaining("Export the project"),
+  });
+  broken.mockRestore();
+  unlisted.mockRestore();
+});
+
 test("the project on the bench cannot be deleted under it; another can", async () => {
   const page = await openPage();
   expect(await page.removeProject(page.projectNow().id)).toMatchObject({ ok: false });

@@ -72,7 +72,10 @@ async function firstProject(): Promise<Project> {
 /** From now on every change of the document goes to the worker and to the store. */
 function follow(): void {
   const { project } = documentStore.getState();
-  if (project) layOnWorker(project);
+  if (project) {
+    handOver(project);
+    wake(project);
+  }
   unfollow = documentStore.subscribe((now, before) => {
     if (now.project && now.project !== before.project) handOver(now.project);
   });
@@ -82,9 +85,8 @@ function follow(): void {
 }
 
 /** Simulated servos wake held at home; a real one stays limp until a person says otherwise. */
-function layOnWorker(project: Project): void {
+function wake(project: Project): void {
   localStorage.setItem(place, project.id);
-  handOver(project);
   if (project.boards.every((board) => board.link.kind === "simulated")) command({ kind: "holdAll" });
 }
 
@@ -108,10 +110,10 @@ export const listProjects = (): Promise<ProjectSummary[]> => store.list();
 async function change(project: Project): Promise<void> {
   await autosave?.flush();
   command({ kind: "releaseAll" });
+  // The document's followers hand it to the worker and to the autosave, which also says when it cannot be saved.
   layOut(project);
-  await store.save(project, Date.now());
-  localStorage.setItem(place, project.id);
-  command({ kind: "holdAll" });
+  wake(project);
+  await autosave?.flush();
 }
 
 export async function openProject(id: string): Promise<Result<null>> {
@@ -130,7 +132,8 @@ export async function openDemo(): Promise<void> {
 export async function importProject(text: string): Promise<Result<null>> {
   const read = readProjectFile(text);
   if (!read.ok) return read;
-  const kept = await store.list();
+  // Where the browser keeps nothing, no name can be taken.
+  const kept = await store.list().catch(() => []);
   const isTaken = kept.some((summary) => summary.id === read.value.id);
   await change(isTaken ? { ...read.value, id: newId(), name: nameBeside(read.value.name, kept) } : read.value);
   return { ok: true, value: null };

@@ -41,6 +41,17 @@ test("every edit can be undone and done again, and is saved within a second", as
   expect(await hands.valueOf("Upper limit")).toBe("20.0");
 });
 
+test("a joint is renamed where it stands, and the rack follows; an empty name is refused", async () => {
+  const hands = handsOn(page);
+  await hands.type("Name of the joint", "Nodding");
+  await hands.until(() => document.querySelector("[data-joint=neck-nod]")?.textContent?.includes("Nodding") ?? false);
+  await hands.press("Undo: Rename joint");
+  await hands.until(() => document.querySelector("[data-joint=neck-nod]")?.textContent?.includes("Neck nod") ?? false);
+  await hands.type("Name of the joint", "   ");
+  await hands.until(() => document.body.textContent?.includes("A name needs at least one character") ?? false);
+  expect(await hands.rackText("neck-nod")).toContain("Neck nod");
+});
+
 test("a limit that makes no sense is refused in its field and changes nothing", async () => {
   const hands = handsOn(page);
   await hands.type("Upper limit", "-90");

@@ -1,4 +1,4 @@
-import { readQuantity } from "@core/signal";
+import { pulseUsOfDuty, readQuantity } from "@core/signal";
 import type { JointBench } from "@stores/jointBench";
 import { command } from "@stores/live";
 import { useId, useState } from "react";
@@ -22,7 +22,7 @@ export function AskField({ bench }: { readonly bench: JointBench }) {
     if (card.kind === "smart") return "A smart servo takes degrees or ticks.";
     if (unit === "µs") return map.toTarget(value);
     if (unit === "ms") return map.toTarget(value * 1000);
-    if (unit === "%") return map.toTarget((value / 100) * maker.periodUs);
+    if (unit === "%") return map.toTarget(pulseUsOfDuty(value / 100, maker.periodUs));
     if (unit === "counts") return map.toTarget(maker.toSetPoint(value));
     return `“${unit}” does not say where to go.`;
   };

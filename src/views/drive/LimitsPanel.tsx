@@ -1,9 +1,10 @@
-import { type AngleAxis, flipDirection, setHome, setSpeedLimit, setTravel } from "@core/project";
+import { type AngleAxis, flipDirection, renameJoint, setHome, setSpeedLimit, setTravel } from "@core/project";
 import { ratedSpeedDegPerS } from "@core/servo";
 import { edit } from "@stores/document";
 import type { JointBench } from "@stores/jointBench";
 import { liveJoint } from "@stores/live";
 import { formatNumber } from "../parts/format";
+import { NameField } from "../parts/NameField";
 import { QuantityField } from "../parts/QuantityField";
 
 /** The joint's own safe range: its limits, home, speed and direction. The gate keeps to them from the next frame on. */
@@ -13,6 +14,12 @@ export function LimitsPanel({ bench }: { readonly bench: JointBench }) {
   if (axis.kind !== "angle") return null;
   return (
     <section className="sheet p-3" aria-label="Limits and home">
+      <NameField
+        label="Name of the joint"
+        value={joint.label}
+        onCommit={(name) => edit(renameJoint(joint.id, name))}
+        className="heading mb-1 w-full"
+      />
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
         <AngleField
           bench={bench}
