@@ -122,12 +122,53 @@ const pictures: readonly Picture[] = [
     jointId: "ear-tuft",
     prepare: async (hands, page) => {
       await hands.press("End stops");
-      await hands.press("Find the end stops");
+      await hands.press("Find the end stops B");
       for (let steps = 0; steps < 7; steps += 1) {
         await hands.waitMs(550);
         await page.keyboard.press("j");
       }
       await hands.waitMs(500);
+    },
+  },
+  {
+    name: "calibrate-check-night",
+    path: "/calibrate",
+    theme: "night",
+    jointId: "left-lid",
+    prepare: async (hands, page) => {
+      await hands.press("Check");
+      await page.keyboard.press("b");
+      for (let reading = 1; reading <= 10; reading += 1) {
+        await hands.until(
+          (at) => document.querySelector("main")?.textContent?.includes(`Reading ${at} of 10: what`) ?? false,
+          String(reading),
+        );
+        await page.keyboard.type(String(await hands.readHorn(180)));
+        await page.keyboard.press("Enter");
+      }
+      await page.mouse.move(500, 300);
+      await hands.waitMs(900);
+    },
+  },
+  {
+    name: "calibrate-by-itself-day",
+    path: "/calibrate",
+    theme: "day",
+    jointId: "elbow",
+    prepare: async (hands) => {
+      await hands.press("By itself");
+      await hands.press("Start the run B");
+      await hands.until(() => document.querySelector("main")?.textContent?.includes("places give") ?? false);
+      await hands.waitMs(600);
+    },
+  },
+  {
+    name: "cards-day",
+    path: "/cards?card=card-neck-nod",
+    theme: "day",
+    jointId: "neck-nod",
+    prepare: async (hands) => {
+      await hands.waitMs(900);
     },
   },
   {

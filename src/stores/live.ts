@@ -1,3 +1,4 @@
+import type { SurveyAsk, SurveyReport } from "@core/calibrate";
 import { type Command, type HeadField, headOf, type JointField, jointOf, sourceOf } from "@core/engine";
 import type { Project } from "@core/project";
 import type { FromWorker, LinkReport, ToWorker } from "@worker/messages";
@@ -21,6 +22,11 @@ const listeners = new Set<() => void>();
 export const linkStore = createStore<readonly LinkReport[]>()(() => []);
 /** The last line that left for each board; filled only while somebody watches. */
 export const lineStore = createStore<Readonly<Record<string, string>>>()(() => ({}));
+
+/** The automatic run that was started last. */
+export const surveyStore = createStore<{ readonly jointId: string; readonly report: SurveyReport } | null>()(
+  () => null,
+);
 
 export function startWorker(): void {
   if (worker) return;
@@ -46,6 +52,10 @@ export function handOver(next: Project): void {
 
 /** Gives a command to the engine. What it refuses is shown as a notice. */
 export const command = (given: Command): void => tell({ kind: "command", command: given });
+
+export const startSurvey = (jointId: string, ask: SurveyAsk): void => tell({ kind: "survey", jointId, ask });
+
+export const endSurvey = (): void => tell({ kind: "endSurvey" });
 
 export const plug = (boardId: string, isPlugged: boolean): void => tell({ kind: "plug", boardId, isPlugged });
 
@@ -74,6 +84,9 @@ function take(message: FromWorker): void {
       break;
     case "refused":
       notify(message.sentence, "warning");
+      break;
+    case "survey":
+      surveyStore.setState({ jointId: message.jointId, report: message.report }, true);
       break;
   }
 }

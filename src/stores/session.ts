@@ -128,6 +128,22 @@ export async function openDemo(): Promise<void> {
   await change({ ...demoProject(), id: newId() });
 }
 
+/** An empty bench, beside what is there. */
+export async function openEmpty(): Promise<void> {
+  const lists = {
+    cards: [],
+    boards: [],
+    rigs: [],
+    joints: [],
+    sources: [],
+    leads: [],
+    poses: [],
+    routines: [],
+    simulated: [],
+  };
+  await change({ id: newId(), name: "New bench", ...lists });
+}
+
 /** Reads a project file and puts it on the bench beside the others. A file that cannot be read changes nothing. */
 export async function importProject(text: string): Promise<Result<null>> {
   const read = readProjectFile(text);

@@ -304,3 +304,58 @@ test("no sequence of commands lets a pulse out of its window or moves a released
     { numRuns: 60 },
   );
 });
+
+describe("the automatic run", () => {
+  const ask = { centre: 1500, window: { low: 500, high: 2500 }, step: 10, glidePerS: 900 };
+
+  test("finds the stops of a servo with a feedback wire by what its board reports", () => {
+    const { bench, run } = benchOf();
+    run(200);
+    expect(bench.survey("grip", ask)).toMatchObject({ ok: true });
+    run(60_000);
+    const report = bench.surveyNow?.report;
+    expect(report?.phase).toBe("done");
+    // Its truth: 7.4 µs per degree about 90° at 1520, stops at 10° and 170°.
+    expect(Math.abs((report?.low?.setPoint ?? 0) - 928)).toBeLessThan(7);
+    expect(Math.abs((report?.high?.setPoint ?? 0) - 2112)).toBeLessThan(7);
+  });
+
+  test("refuses a servo that cannot be read, and a board that does not answer", () => {
+    const { bench, run } = benchOf();
+    run(200);
+    expect(bench.survey("beak", ask)).toMatchObject({ ok: false });
+    bench.plug("pebble", false);
+    run(1000);
+    expect(bench.survey("grip", ask)).toMatchObject({ ok: false });
+  });
+
+  test.each<[string, (bench: ReturnType<typeof benchOf>) => void, string]>([
+    ["Esc", ({ command }) => command({ kind: "releaseAll" }), "stopped"],
+    ["a hand", ({ command }) => command({ kind: "target", jointId: "grip", target: 20 }), "stopped"],
+    ["its own button", ({ bench }) => bench.endSurvey(), "stopped"],
+    ["a lost link", ({ bench }) => bench.plug("pebble", false), "stopped answering"],
+  ])("is ended at once by %s, and the servo leaves the stop", (_, end, why) => {
+    const at = benchOf();
+    at.run(200);
+    at.bench.survey("grip", ask);
+    at.run(5000);
+    expect(at.bench.surveyNow?.report.phase).toBe("upper");
+    end(at);
+    at.run(1500);
+    expect(at.bench.surveyNow?.report).toMatchObject({ phase: "ended", problem: expect.stringContaining(why) });
+    at.bench.plug("pebble", true);
+    at.run(3000);
+    expect(at.read("grip", "isStalled")).toBe(0);
+  });
+
+  test("what the board reads reaches the snapshot, and is gone with the link", () => {
+    const { bench, run, read } = benchOf();
+    run(200);
+    expect(read("grip", "reading")).toBeGreaterThan(300);
+    expect(read("elbow", "currentMa")).toBe(0);
+    expect(read("beak", "reading")).toBeNaN();
+    bench.plug("pebble", false);
+    run(1000);
+    expect(read("grip", "reading")).toBeNaN();
+  });
+});

@@ -1,10 +1,13 @@
+import type { SurveyAsk, SurveyReport } from "@core/calibrate";
 import { type Command, Engine, setJoint } from "@core/engine";
-import { byId, type Project } from "@core/project";
-import type { Result } from "@core/result";
+import type { LinkSession } from "@core/link";
+import { byId, type Joint, type Project } from "@core/project";
+import { ok, problem, type Result } from "@core/result";
 import { jointDegOf } from "@core/rig";
 import { SimServo, truthOf } from "@core/sim";
 import type { LinkReport } from "./messages";
 import { SimLink, servosOn, wiringOf } from "./simLink";
+import { SurveyRun } from "./surveyRun";
 
 interface WiredLink {
   readonly link: SimLink;
@@ -26,6 +29,7 @@ export class Bench {
   #links: WiredLink[] = [];
   readonly #servos = new Map<string, SimServo>();
   readonly #truths = new Map<string, string>();
+  #survey: SurveyRun | null = null;
   #lastMs = Number.NaN;
 
   /** Takes the document, or a changed one; what did not change lives on. */
@@ -53,6 +57,7 @@ export class Bench {
 
   /** Takes one command. A release of everything leaves at once, without waiting for the next frame. */
   command(command: Command, nowMs: number): Result<null> {
+    if (this.#survey && touches(command, this.#survey.jointId)) this.#survey.end("It was stopped.");
     const done = this.#engine.apply(command);
     if (command.kind === "releaseAll") for (const { link } of this.#links) link.session.releaseAll(nowMs);
     return done;
@@ -65,6 +70,7 @@ export class Bench {
       wired.link.tick(nowMs);
       this.#watch(wired);
     }
+    this.#surveyOn(nowMs);
     this.#engine.tick(nowMs);
     const { outputs } = this.#engine;
     for (let at = 0; at < outputs.length; at += 1) {
@@ -74,6 +80,42 @@ export class Bench {
       if (output.isDue) link.session.sendFrame(output.channels, output.registers, nowMs);
       link.advance(nowMs, dtMs);
     }
+  }
+
+  /** Starts the automatic run on a joint that its board can read. */
+  survey(jointId: string, ask: SurveyAsk): Result<null> {
+    const joint = this.#project?.joints.find((one) => one.id === jointId);
+    const session = this.#sessionOf(joint);
+    if (!joint || Number.isNaN(session?.positions[joint.channel] ?? Number.NaN))
+      return problem("This servo cannot be read: its board reports no position for its channel.");
+    this.endSurvey();
+    const held = this.#engine.apply({ kind: "hold", jointId });
+    if (!held.ok) return held;
+    // A servo that has just been held is asked for nothing yet: it begins where it is to go first.
+    this.#survey = new SurveyRun(this.#engine, jointId, ask, ask.centre);
+    return ok(null);
+  }
+
+  endSurvey(): void {
+    this.#survey?.end("It was stopped.");
+  }
+
+  /** The automatic run that was started last, on which joint; null before the first. */
+  get surveyNow(): { readonly jointId: string; readonly report: SurveyReport } | null {
+    return this.#survey && { jointId: this.#survey.jointId, report: this.#survey.report };
+  }
+
+  #surveyOn(nowMs: number): void {
+    const run = this.#survey;
+    if (!run || run.isOver) return;
+    const joint = this.#project?.joints.find((one) => one.id === run.jointId);
+    const session = this.#sessionOf(joint);
+    const read = (values: Float64Array | undefined) => values?.[joint?.channel ?? -1] ?? Number.NaN;
+    run.tick(nowMs, read(session?.positions), read(session?.currentsMa));
+  }
+
+  #sessionOf(joint: Joint | undefined): LinkSession | undefined {
+    return this.#links.find(({ link }) => link.boardId === joint?.boardId)?.link.session;
   }
 
   get nextTickMs(): number {
@@ -105,6 +147,9 @@ export class Bench {
       const seenDeg = servo.readDeg();
       setJoint(snapshot, index, "actual", joint.axis.kind === "angle" ? jointDegOf(joint.axis, seenDeg) : seenDeg);
       setJoint(snapshot, index, "isStalled", servo.isStalled ? 1 : 0);
+      const session = this.#sessionOf(joint);
+      setJoint(snapshot, index, "reading", session?.positions[joint.channel] ?? Number.NaN);
+      setJoint(snapshot, index, "currentMa", session?.currentsMa[joint.channel] ?? Number.NaN);
     }
   }
 
@@ -121,3 +166,9 @@ export class Bench {
     wired.wasLive = isLive;
   }
 }
+
+/** Whether a command asks something of a joint. */
+const touches = (command: Command, jointId: string): boolean =>
+  "jointId" in command
+    ? command.jointId === jointId
+    : ["releaseAll", "holdAll", "play", "goToPose"].includes(command.kind);

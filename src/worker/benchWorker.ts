@@ -19,6 +19,8 @@ let sentLinks = "";
 let isWatching = false;
 let lines: Record<string, string> = {};
 let linesSentMs = 0;
+let surveySentMs = 0;
+let wasSurveying = false;
 
 const post = (message: FromWorker, transfer: Transferable[] = []) => self.postMessage(message, { transfer });
 
@@ -39,6 +41,14 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
       break;
     case "plug":
       bench.plug(data.boardId, data.isPlugged);
+      break;
+    case "survey": {
+      const begun = bench.survey(data.jointId, data.ask);
+      if (!begun.ok) post({ kind: "refused", sentence: begun.problem });
+      break;
+    }
+    case "endSurvey":
+      bench.endSurvey();
       break;
     case "watchLines":
       isWatching = data.isWatching;
@@ -83,8 +93,20 @@ function report(nowMs: number): void {
     sentLinks = told;
     post({ kind: "links", links });
   }
+  reportSurvey(nowMs);
   if (isWatching && nowMs - linesSentMs > linesEveryMs) {
     linesSentMs = nowMs;
     post({ kind: "lines", lines });
   }
+}
+
+/** While an automatic run goes on, and once at its end. */
+function reportSurvey(nowMs: number): void {
+  const survey = bench.surveyNow;
+  if (!survey) return;
+  const isRunning = survey.report.phase !== "done" && survey.report.phase !== "ended";
+  if (isRunning ? nowMs - surveySentMs < linesEveryMs : !wasSurveying) return;
+  surveySentMs = nowMs;
+  wasSurveying = isRunning;
+  post({ kind: "survey", ...survey });
 }

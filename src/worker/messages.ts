@@ -1,3 +1,4 @@
+import type { SurveyAsk, SurveyReport } from "@core/calibrate";
 import type { Command } from "@core/engine";
 import type { Project } from "@core/project";
 
@@ -10,7 +11,10 @@ export type ToWorker =
   /** Pulls the plug of a simulated link, or puts it back. */
   | { readonly kind: "plug"; readonly boardId: string; readonly isPlugged: boolean }
   /** Asks for the lines that leave for the boards, a few times a second, or for no more of them. */
-  | { readonly kind: "watchLines"; readonly isWatching: boolean };
+  | { readonly kind: "watchLines"; readonly isWatching: boolean }
+  /** Starts the automatic run on a joint that can be read, or ends the one that runs. */
+  | { readonly kind: "survey"; readonly jointId: string; readonly ask: SurveyAsk }
+  | { readonly kind: "endSurvey" };
 
 /** How one link is doing. */
 export interface LinkReport {
@@ -27,5 +31,7 @@ export type FromWorker =
   | { readonly kind: "links"; readonly links: readonly LinkReport[] }
   /** The last line that left for each board, by board id. */
   | { readonly kind: "lines"; readonly lines: Readonly<Record<string, string>> }
+  /** How the automatic run is doing, a few times a second and at its end. */
+  | { readonly kind: "survey"; readonly jointId: string; readonly report: SurveyReport }
   /** A command could not be done; the sentence says why. */
   | { readonly kind: "refused"; readonly sentence: string };

@@ -7,7 +7,7 @@ import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 
 const axeSource = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
-const pages = ["/", "/signal", "/drive", "/calibrate", "/inputs", "/poses", "/routine", "/bus", "/hand-off"];
+const pages = ["/", "/signal", "/drive", "/calibrate", "/inputs", "/poses", "/routine", "/bus", "/hand-off", "/cards"];
 
 let browser: Browser;
 let page: Page;
@@ -55,11 +55,21 @@ test("axe finds nothing serious while end stops are searched and points are meas
   await page.goto(`${inject("baseUrl")}/calibrate`);
   await page.waitForSelector("main h1");
   await page.evaluate(axeSource);
+  await hands.select("grip");
   await hands.press("End stops");
-  await hands.press("Find the end stops");
+  await hands.press("Find the end stops B");
   await page.waitForSelector("main [role=status]");
   expect(await seriousFaults()).toEqual([]);
   await hands.press("Give up");
+  for (const part of ["Angles", "Check", "Limits", "By itself"]) {
+    await hands.press(part);
+    expect([part, ...(await seriousFaults())]).toEqual([part]);
+  }
+  await hands.select("vent-crank");
+  for (const part of ["Neutral", "Speed"]) {
+    await hands.press(part);
+    expect([part, ...(await seriousFaults())]).toEqual([part]);
+  }
 });
 
 test("the rack is walked with the arrow keys, and nothing scrolls sideways at 1024", async () => {

@@ -35,6 +35,23 @@ export function handsOn(page: Page) {
       );
       return found as ElementHandle<HTMLElement>;
     },
+    /** Walks with Tab to what bears this name, as somebody without a mouse does. */
+    async tabTo(name: string) {
+      for (let steps = 0; steps < 150; steps += 1) {
+        const isThere = await page.evaluate((wanted) => {
+          const squeeze = (text: string | null | undefined) => (text ?? "").replace(/\s+/g, " ").trim();
+          const active = document.activeElement as HTMLInputElement | null;
+          return (
+            squeeze(active?.getAttribute("aria-label")) === wanted ||
+            squeeze(active?.textContent) === wanted ||
+            [...(active?.labels ?? [])].some((label) => squeeze(label.textContent).startsWith(wanted))
+          );
+        }, name);
+        if (isThere) return;
+        await page.keyboard.press("Tab");
+      }
+      throw new Error(`Tab never came to “${name}”.`);
+    },
     async press(name: string) {
       await retried(async () => (await hands.find(name)).click());
     },

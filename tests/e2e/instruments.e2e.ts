@@ -107,6 +107,7 @@ test("the crank's neutral is found by keyboard alone: jogged until it rests, and
   const hands = handsOn(page);
   await hands.select("vent-crank");
   await hands.goTo("calibrate");
+  await page.click("main summary");
   const label = "Sent now (1000 to 2000 µs by the limits)";
   // By its sheet it creeps at 1500 µs; its truth rests at 1522, and the board can make 1521.9.
   const field = await hands.find(label);

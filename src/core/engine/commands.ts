@@ -17,6 +17,20 @@ export type Command =
    * limit hold all the same. Ends when it is switched off, released, or anything but a set point moves it.
    */
   | { readonly kind: "calibrate"; readonly jointId: string; readonly isOn: boolean }
+  /**
+   * One step of the search for an end stop: stands at `from` for `settleMs`, then steps to `to`, and stands back at `backTo` by itself
+   * when `forMs` are over. The engine keeps the time: however slow, hidden or dead the page is, no servo is pressed for longer.
+   * Calibrates as `calibrate` does. Anything else that is asked of the joint ends it.
+   */
+  | {
+      readonly kind: "press";
+      readonly jointId: string;
+      readonly from: number;
+      readonly to: number;
+      readonly backTo: number;
+      readonly settleMs: number;
+      readonly forMs: number;
+    }
   /** A step from what was last asked, in targets or in set points. Steps never pile up behind a travel limit. */
   | { readonly kind: "jog"; readonly jointId: string; readonly by: number; readonly in: "target" | "setPoint" }
   | { readonly kind: "home"; readonly jointId: string }

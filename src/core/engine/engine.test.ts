@@ -1,7 +1,7 @@
 import { byId, changeStep, demoProject, type Project, removeRoutine, renameJoint, setTravel } from "@core/project";
 import { noRoutine, poseMove } from "@core/routine";
 import { describe, expect, test } from "vitest";
-import { type Command, Engine, headOf, jointOf, owner, snapshotLength, sourceOf } from ".";
+import { type Command, Engine, headOf, jointOf, owner, pressing, snapshotLength, sourceOf } from ".";
 
 const demo = demoProject();
 
@@ -286,4 +286,88 @@ test("the same commands at the same times give the same snapshots, bit for bit",
   };
   expect(performance()).toEqual(performance());
   expect(byId(demo.joints, "beak").label).toBe("Beak");
+});
+
+describe("a step against a possible stop", () => {
+  const press: Command = {
+    kind: "press",
+    jointId: "neck-turn",
+    from: 1900,
+    to: 1950,
+    backTo: 1850,
+    settleMs: 200,
+    forMs: 700,
+  };
+  function pressed() {
+    const bench = engineOf();
+    bench.give({ kind: "hold", jointId: "neck-turn" });
+    bench.give({ kind: "calibrate", jointId: "neck-turn", isOn: true });
+    bench.give({ kind: "setPoint", jointId: "neck-turn", setPoint: 1880 });
+    bench.run(3000);
+    bench.give(press);
+    return bench;
+  }
+  const sent = (bench: ReturnType<typeof pressed>) => Math.round(bench.read("neck-turn", "setPoint") / 10) * 10;
+
+  test("stands, presses, and stands back by itself when its time is over, with nobody watching", () => {
+    const bench = pressed();
+    bench.run(180);
+    expect([sent(bench), bench.read("neck-turn", "pressing")]).toEqual([1900, pressing.standing]);
+    bench.run(400);
+    expect([sent(bench), bench.read("neck-turn", "pressing")]).toEqual([1950, pressing.pressing]);
+    bench.run(400);
+    expect([sent(bench), bench.read("neck-turn", "pressing")]).toEqual([1850, pressing.back]);
+  });
+
+  test("anything else that is asked ends it; a release too", () => {
+    const bench = pressed();
+    bench.run(400);
+    bench.give({ kind: "setPoint", jointId: "neck-turn", setPoint: 1800 });
+    bench.run(1500);
+    expect([sent(bench), bench.read("neck-turn", "pressing")]).toEqual([1800, pressing.none]);
+    bench.give(press);
+    bench.run(400);
+    bench.give({ kind: "releaseAll" });
+    bench.run(1000);
+    expect(bench.read("neck-turn", "setPoint")).toBeNaN();
+    expect(bench.read("neck-turn", "pressing")).toBe(pressing.none);
+  });
+
+  test("when the link is lost in the middle of it, the servo is away from the stop when it answers again", () => {
+    const bench = pressed();
+    bench.run(400);
+    bench.engine.linkLost("fern", false);
+    bench.run(100);
+    bench.engine.linkBack("fern", false);
+    bench.run(500);
+    expect(sent(bench)).toBe(1850);
+  });
+
+  test("no press is longer than two seconds, and what is not a number presses nothing", () => {
+    const bench = pressed();
+    bench.give({ ...press, forMs: 60_000 });
+    bench.run(2300);
+    expect(sent(bench)).toBe(1850);
+    expect(bench.give({ ...press, to: Number.NaN })).toMatchObject({ ok: false });
+  });
+});
+
+test("a spinning joint that is set so gets no signal at all at a spin of 0", () => {
+  const resting = {
+    ...demo,
+    joints: demo.joints.map((joint) =>
+      joint.axis.kind === "spin" ? { ...joint, axis: { ...joint.axis, atRest: "release" as const } } : joint,
+    ),
+  };
+  const { give, run, read } = engineOf(resting);
+  give({ kind: "hold", jointId: "vent-crank" });
+  run(200);
+  expect(read("vent-crank", "isHeld")).toBe(1);
+  expect(read("vent-crank", "register")).toBeNaN();
+  give({ kind: "target", jointId: "vent-crank", target: 0.5 });
+  run(1000);
+  expect(read("vent-crank", "setPoint")).toBeGreaterThan(1700);
+  give({ kind: "home", jointId: "vent-crank" });
+  run(1000);
+  expect(read("vent-crank", "register")).toBeNaN();
 });

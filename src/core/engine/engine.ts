@@ -1,29 +1,13 @@
-import { type GateLimits, type GatePassage, heldBack, passGate } from "@core/gate";
+import { heldBack, passGate } from "@core/gate";
 import { shapingOf } from "@core/inputs";
-import { byId, type Joint, type Project, type ServoCard } from "@core/project";
+import type { Project } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
-import { type JointMap, jointMapOf } from "@core/rig";
+import type { JointMap } from "@core/rig";
 import { noRoutine, type Plan, planPose, planRoutine, RoutinePlayer } from "@core/routine";
-import { signalMakerOf } from "@core/signal";
 import { BoardOutput } from "./boardOutput";
 import type { Command } from "./commands";
-import { head, owner, setJoint, setSource } from "./snapshot";
-
-/** One joint as the engine lives with it. */
-interface LiveJoint {
-  readonly joint: Joint;
-  readonly card: ServoCard;
-  readonly limits: GateLimits;
-  /** The limits while it is calibrated: the hard window alone, no travel. */
-  readonly openLimits: GateLimits;
-  isCalibrating: boolean;
-  readonly output: BoardOutput;
-  /** Its place among the channels of its board's frame. */
-  readonly slot: number;
-  isHeld: boolean;
-  owner: number;
-  readonly passage: GatePassage;
-}
+import { beginPress, carryOver, enliven, isMovable, isSameWire, type LiveJoint, pressOn, release } from "./liveJoint";
+import { head, owner, pressing, setJoint, setSource } from "./snapshot";
 
 interface LiveLead {
   readonly source: number;
@@ -75,7 +59,7 @@ export class Engine {
     });
     const wishes = isSameRow ? this.#wishes : new Float64Array(project.joints.length);
     this.#joints = project.joints.map((joint, index) => {
-      const live = this.#enliven(project, joint);
+      const live = enliven(project, joint, this.outputs);
       const old = before.get(joint.id);
       wishes[index] = live.limits.map.homeTarget;
       live.passage.target = live.limits.map.homeTarget;
@@ -133,14 +117,25 @@ export class Engine {
     if (!this.#player.plan && this.#playing) this.#letGo();
     for (let index = 0; index < this.#joints.length; index += 1) {
       const live = this.#joints[index] as LiveJoint;
-      if (live.isHeld)
+      if (live.press) this.#wishes[index] = pressOn(live.press, nowMs, this.#wishes[index] as number);
+      if (live.isHeld) {
         passGate(live.isCalibrating ? live.openLimits : live.limits, this.#wishes[index] as number, dtMs, live.passage);
+        if (live.isLimpAtRest && live.passage.target === 0 && !live.isCalibrating) {
+          live.passage.register = Number.NaN;
+          live.passage.setPoint = Number.NaN;
+        }
+      }
       live.output.registers[live.slot] = live.passage.register;
     }
     for (const output of this.outputs) {
       this.missedFrames += output.schedule(nowMs);
       if (output.isDue) this.#frames += 1;
     }
+  }
+
+  /** Whether a joint is held and being calibrated: nothing else has been asked of it, and nobody has released it. */
+  isCalibrating(jointId: string): boolean {
+    return this.#joints.find((live) => live.joint.id === jointId)?.isCalibrating ?? false;
   }
 
   /** When the next frame of any board is due. */
@@ -190,31 +185,11 @@ export class Engine {
       setJoint(snapshot, index, "target", live.passage.target);
       setJoint(snapshot, index, "register", live.passage.register);
       setJoint(snapshot, index, "setPoint", live.passage.setPoint);
+      setJoint(snapshot, index, "pressing", live.press?.phase ?? pressing.none);
       setJoint(snapshot, index, "heldBack", live.isHeld ? live.passage.heldBack : heldBack.nothing);
     }
     for (let source = 0; source < this.#sources.length; source += 1)
       setSource(snapshot, this.#joints.length, source, this.#sources[source] as number);
-  }
-
-  #enliven(project: Project, joint: Joint): LiveJoint {
-    const card = byId(project.cards, joint.cardId);
-    const board = byId(project.boards, joint.boardId);
-    const output = this.outputs.find((candidate) => candidate.boardId === joint.boardId) as BoardOutput;
-    const map = jointMapOf(joint, card);
-    const limits = { map, maker: signalMakerOf(board, joint.channel), window: card.window };
-    const endless = { ...map, lowTarget: Number.NEGATIVE_INFINITY, highTarget: Number.POSITIVE_INFINITY };
-    return {
-      joint,
-      card,
-      limits,
-      openLimits: { ...limits, map: endless },
-      isCalibrating: false,
-      output,
-      slot: output.channels.indexOf(joint.channel),
-      isHeld: false,
-      owner: owner.nobody,
-      passage: { target: 0, register: Number.NaN, setPoint: Number.NaN, heldBack: heldBack.nothing },
-    };
   }
 
   #command(command: Extract<Command, { jointId: string }>): Result<null> {
@@ -226,6 +201,10 @@ export class Engine {
       release(live);
       return ok(null);
     }
+    if (command.kind === "calibrate" && !command.isOn) {
+      this.#endCalibrating(index);
+      return ok(null);
+    }
     if (live.output.isSilent) return problem(`${live.output.label} does not answer. See to its link first.`);
     if (command.kind === "hold") {
       this.#hold(index);
@@ -233,17 +212,43 @@ export class Engine {
     }
     if (!live.isHeld) return problem(`${live.joint.label} is released and stays limp. Hold it first (H).`);
     if (command.kind === "calibrate") {
-      live.isCalibrating = command.isOn;
+      live.isCalibrating = true;
       return ok(null);
     }
+    if (command.kind === "press") return this.#press(index, command);
     const isBySetPoint = command.kind === "setPoint" || (command.kind === "jog" && command.in === "setPoint");
     live.isCalibrating &&= isBySetPoint;
     const { map } = live.isCalibrating ? live.openLimits : live.limits;
     const wish = wishOf(command, map, this.#wishes[index] as number);
     if (!Number.isFinite(wish)) return problem(`What was asked of ${live.joint.label} is not a number.`);
     live.owner = owner.hand;
+    live.press = null;
     this.#wishes[index] = wish;
     return ok(null);
+  }
+
+  /** The limits are in force again. What presses goes back, and what turned to be measured does not go on turning. */
+  #endCalibrating(index: number): void {
+    const live = this.#joints[index] as LiveJoint;
+    this.#endPress(index);
+    if (live.isCalibrating && live.joint.axis.kind === "spin") this.#wishes[index] = live.limits.map.homeTarget;
+    live.isCalibrating = false;
+  }
+
+  #press(index: number, command: Extract<Command, { kind: "press" }>): Result<null> {
+    const live = this.#joints[index] as LiveJoint;
+    const from = beginPress(live, command, this.#lastMs);
+    if (!Number.isFinite(from)) return problem(`What was asked of ${live.joint.label} is not a number.`);
+    live.owner = owner.hand;
+    this.#wishes[index] = from;
+    return ok(null);
+  }
+
+  /** Where a step against a stop is cut short, the joint goes back at once. */
+  #endPress(index: number): void {
+    const live = this.#joints[index] as LiveJoint;
+    if (live.press) this.#wishes[index] = live.press.backTo;
+    live.press = null;
   }
 
   #touch(sourceId: string, value: number): Result<null> {
@@ -268,6 +273,7 @@ export class Engine {
       this.#stay(joint);
       live.owner = owner.routine;
       live.isCalibrating = false;
+      live.press = null;
     }
     this.#playing =
       command.kind === "play" ? { kind: "routine", id: command.routineId } : { kind: "pose", id: command.poseId };
@@ -308,6 +314,7 @@ export class Engine {
     for (const [index, live] of this.#joints.entries()) {
       if (live.output !== output) continue;
       this.#stay(index);
+      this.#endPress(index);
       if (isLimp) release(live);
     }
   }
@@ -341,6 +348,7 @@ export class Engine {
       if (this.#isTouched[lead.source] !== 1 || !isMovable(live)) continue;
       live.owner = owner.lead + at;
       live.isCalibrating = false;
+      live.press = null;
       this.#wishes[lead.joint] = lead.shape(this.#sources[lead.source] as number);
     }
     this.#isTouched.fill(0);
@@ -361,31 +369,4 @@ function wishOf(command: MotionCommand, map: JointMap, wish: number): number {
       return Math.max(map.lowTarget, Math.min(map.highTarget, to));
     }
   }
-}
-
-const isMovable = (live: LiveJoint | undefined): live is LiveJoint => live?.isHeld === true && !live.output.isSilent;
-
-function release(live: LiveJoint): void {
-  live.isHeld = false;
-  live.isCalibrating = false;
-  live.owner = owner.nobody;
-  live.passage.register = Number.NaN;
-  live.passage.setPoint = Number.NaN;
-}
-
-const isSameWire = (a: Joint, b: Joint) =>
-  a.boardId === b.boardId && a.channel === b.channel && a.cardId === b.cardId && a.axis.kind === b.axis.kind;
-
-/** Takes the life of a joint over into its changed self, set point for set point. Gives the wish in the new measure. */
-function carryOver(from: LiveJoint, wish: number, to: LiveJoint): number {
-  to.isHeld = from.isHeld;
-  to.owner = from.owner;
-  to.isCalibrating = from.isCalibrating;
-  const isSame = from.card === to.card && from.joint.axis === to.joint.axis;
-  const measured = (target: number) => (isSame ? target : to.limits.map.toTarget(from.limits.map.toSetPoint(target)));
-  to.passage.target = measured(from.passage.target);
-  to.passage.register = from.passage.register;
-  to.passage.setPoint = from.passage.setPoint;
-  to.passage.heldBack = from.passage.heldBack;
-  return measured(wish);
 }

@@ -8,6 +8,7 @@ export {
   type JointField,
   jointOf,
   owner,
+  pressing,
   setJoint,
   snapshotLength,
   sourceOf,

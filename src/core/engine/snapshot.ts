@@ -39,8 +39,17 @@ export const perJoint = {
   heldBack: 7,
   /** 1 while the servo pushes against an end stop. */
   isStalled: 8,
+  /** What the board reads of the servo: a tick or a converter's count; NaN for one that cannot be read. */
+  reading: 9,
+  /** What the board says the servo draws, in mA; NaN where it cannot tell. */
+  currentMa: 10,
+  /** While a stop is looked for: 1 it stands ready, 2 it presses, 3 the step is over and it stood back; else 0. */
+  pressing: 11,
 } as const;
-const jointStride = 9;
+const jointStride = 12;
+
+/** See `perJoint.pressing`. */
+export const pressing = { none: 0, standing: 1, pressing: 2, back: 3 } as const;
 
 /** Who has a joint. A lead is `owner.lead` plus its place in the project. */
 export const owner = { nobody: 0, hand: 1, routine: 2, lead: 3 } as const;

@@ -2,4 +2,61 @@
  * How a project of version n becomes one of version n + 1; the entry at place 0 takes version 1.
  * A migration gets unchecked data and must not throw: what it cannot make sense of it hands on, to be refused.
  */
-export const migrations: readonly ((project: unknown) => unknown)[] = [];
+export const migrations: readonly ((project: unknown) => unknown)[] = [toCardFile];
+
+type Loose = Record<string, unknown>;
+const isLoose = (value: unknown): value is Loose =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
+
+/** Changes each object in a list; anything else stays as it is. */
+const eachIn = (list: unknown, change: (item: Loose) => Loose): unknown =>
+  Array.isArray(list) ? list.map((item) => (isLoose(item) ? change(item) : item)) : list;
+
+/**
+ * 1 → 2: cards tell how they stand, what they draw, how they can be read, and keep their checks; spin calibrations may hold measured
+ * speeds; simulated servos have play, a sensor and currents. What nobody has measured yet is empty, not made up.
+ */
+function toCardFile(project: unknown): unknown {
+  if (!isLoose(project)) return project;
+  const smart = new Set<unknown>();
+  eachIn(project.cards, (card) => {
+    if (card.kind === "smart") smart.add(card.id);
+    return card;
+  });
+  return {
+    ...project,
+    cards: eachIn(project.cards, (card) => ({
+      ...card,
+      rating: isLoose(card.rating) ? { ...card.rating, supplyVolts: null } : card.rating,
+      currents: { idleMa: null, movingMa: null, highestMa: null },
+      standing: "inUse",
+      checkEveryDays: null,
+      checks: [],
+      calibrations: eachIn(card.calibrations, (made) =>
+        made.kind === "spin" ? { ...made, rest: null, speeds: [], creepDegPerS: null } : made,
+      ),
+      ...(card.kind === "positional" && { feedback: null }),
+      ...(card.kind === "smart" && { feedback: { unit: "ticks", points: [] } }),
+    })),
+    joints: eachIn(project.joints, (joint) => ({
+      ...joint,
+      axis: isLoose(joint.axis) && joint.axis.kind === "spin" ? { ...joint.axis, atRest: "neutral" } : joint.axis,
+    })),
+    simulated: eachIn(project.simulated, (truth) =>
+      truth.kind === "positional" ? { ...truth, ...sensedTruth(truth, smart.has(truth.cardId)) } : truth,
+    ),
+  };
+}
+
+/** A tight servo with usual currents; a smart one's encoder agrees with its own ticks. */
+function sensedTruth(truth: Loose, isSmart: boolean): Loose {
+  const { centre, midDeg, perDeg } = truth;
+  const isKnown = typeof centre === "number" && typeof midDeg === "number" && typeof perDeg === "number";
+  return {
+    backlashDeg: 0,
+    feedback: isSmart && isKnown ? { atZeroDeg: centre - midDeg * perDeg, perDeg, noise: 0.4 } : null,
+    idleMa: 10,
+    movingMa: 200,
+    stallMa: 800,
+  };
+}

@@ -48,7 +48,7 @@ test("another program's JSON is not a project", () => {
 });
 
 test("a file of a newer version asks for a newer Vantel", () => {
-  expect(refusal(writeProjectFile(demo).replace('"version": 1', '"version": 99'))).toContain("version 99");
+  expect(refusal(writeProjectFile(demo).replace('"version": 2', '"version": 99'))).toContain("version 99");
 });
 
 test.each<[string, (project: Loose) => void, string]>([
@@ -61,7 +61,7 @@ test.each<[string, (project: Loose) => void, string]>([
   ["two joints on one channel", (p) => (p.joints[1].channel = 0), "already has Neck turn"],
   ["an id used twice", (p) => (p.poses[1].id = p.poses[0].id), "used twice"],
   ["a move to a pose that is gone", (p) => p.poses.splice(3, 1), "no such pose"],
-  ["a calibration with one angle twice", (p) => (p.cards[1].calibrations[0].points[1].angleDeg = 60), "1° apart"],
+  ["a calibration with one angle twice", (p) => (p.cards[1].calibrations[2].points[1].angleDeg = 60), "1° apart"],
   ["a hobby servo on the bus", (p) => (p.joints[0].boardId = "ivy"), "cannot be wired to Ivy"],
 ])("%s is refused with its place", (_name, change, says) => {
   expect(refusal(altered(change))).toContain(says);
@@ -69,4 +69,35 @@ test.each<[string, (project: Loose) => void, string]>([
 
 test("arbitrary text never throws", () => {
   fc.assert(fc.property(fc.oneof(fc.string(), fc.json()), (text) => !readProjectFile(text).ok));
+});
+
+test("a file of version 1 is brought up: nothing that nobody measured is made up", () => {
+  const file = JSON.parse(writeProjectFile(demo));
+  file.version = 1;
+  for (const card of file.project.cards) {
+    for (const added of ["currents", "standing", "checkEveryDays", "checks", "feedback"]) delete card[added];
+    delete card.rating.supplyVolts;
+  }
+  for (const joint of file.project.joints) delete joint.axis.atRest;
+  for (const truth of file.project.simulated)
+    for (const added of ["backlashDeg", "feedback", "idleMa", "movingMa", "stallMa"]) delete truth[added];
+  const vent = file.project.cards.find((card: Loose) => card.kind === "continuous");
+  vent.calibrations = [
+    { kind: "spin", id: "s", madeAt: "2026-11-01T10:00:00.000Z", note: "", back: 1000, neutral: 1522, forward: 2000 },
+  ];
+  const read = readProjectFile(JSON.stringify(file));
+  if (!read.ok) throw new Error(read.problem);
+  const cardOf = (id: string) => read.value.cards.find((card) => card.id === id);
+  expect(cardOf("card-neck-turn")).toMatchObject({ standing: "inUse", currents: { idleMa: null }, feedback: null });
+  expect(cardOf("card-elbow")).toMatchObject({ feedback: { unit: "ticks", points: [] } });
+  expect(cardOf("card-vent-crank")?.calibrations[0]).toMatchObject({ rest: null, speeds: [] });
+  expect(read.value.simulated.find((truth) => truth.cardId === "card-elbow")).toMatchObject({
+    backlashDeg: 0,
+    feedback: { noise: 0.4 },
+  });
+});
+
+test("a damaged file of version 1 is refused like any other", () => {
+  for (const project of [null, 7, [], { cards: 3 }, { cards: [null], joints: "x", simulated: [7] }])
+    expect(refusal(JSON.stringify({ format: "vantel-project", version: 1, project }))).toContain("damaged at");
 });

@@ -1,15 +1,10 @@
 import { checkProject, type Project, projectSchema, schemaVersion } from "@core/project";
-import { ok, problem, type Result } from "@core/result";
-import { en } from "zod/locales";
-import { config } from "zod/mini";
+import { problem, type Result } from "@core/result";
+import { readOwnFile } from "./json";
 import { migrations } from "./migrations";
-
-// The small Zod has no words of its own; a refused file must say what was expected.
-config(en());
 
 /** What a project file says it is, so that no other JSON is mistaken for one. */
 export const projectFormat = "vantel-project";
-const largestFile = 50_000_000;
 
 /** The whole project as one JSON file, readable by a person. See docs/file-format.md. */
 export function writeProjectFile(project: Project): string {
@@ -21,15 +16,8 @@ export function writeProjectFile(project: Project): string {
  * that says where it went wrong.
  */
 export function readProjectFile(text: string): Result<Project> {
-  if (text.length > largestFile) return problem("This file is larger than 50 MB; no project is. It was not opened.");
-  const parsed = parse(text);
-  if (!parsed.ok) return parsed;
-  const file = parsed.value;
-  if (!isRecord(file) || file.format !== projectFormat)
-    return problem(`This is not a Vantel project: “format” should be “${projectFormat}”.`);
-  if (typeof file.version !== "number" || !Number.isInteger(file.version) || file.version < 1)
-    return problem("The file is damaged at “version”: it should be a whole number from 1.");
-  return readProject(file.project, file.version);
+  const file = readOwnFile(text, projectFormat, "Vantel project");
+  return file.ok ? readProject(file.value.body.project, file.value.version) : file;
 }
 
 /** Takes a project of some version from outside (a file, a store) in: its shape, then what its parts say of each other. */
@@ -46,22 +34,4 @@ export function readProject(value: unknown, version: number): Result<Project> {
   const issue = read.error.issues[0];
   const where = issue?.path.length ? issue.path.join(" → ") : "its top";
   return problem(`The project is damaged at ${where}: ${issue?.message ?? "it cannot be read"}.`);
-}
-
-const isRecord = (value: unknown): value is Record<string, unknown> =>
-  typeof value === "object" && value !== null && !Array.isArray(value);
-
-function parse(text: string): Result<unknown> {
-  try {
-    return ok(JSON.parse(text));
-  } catch (error) {
-    return problem(`The file is not whole JSON: it breaks off ${placeOf(error, text)}. It may have been cut short.`);
-  }
-}
-
-/** Line and column of a JSON error, from the position that the JavaScript engine names; else the end of the file. */
-function placeOf(error: unknown, text: string): string {
-  const named = /position (\d+)/.exec(String(error))?.[1];
-  const before = text.slice(0, named === undefined ? text.length : Number(named)).split("\n");
-  return `at line ${before.length}, character ${(before.at(-1)?.length ?? 0) + 1}`;
 }

@@ -79,3 +79,14 @@ test("sequence numbers turn over from 65 535 to 1, and old ones are known as old
   expect(isAfter(8, 7)).toBe(true);
   expect(isAfter(7, 7)).toBe(false);
 });
+
+test("what a board reads: position and current by channel; anything half-said is not of the protocol", () => {
+  expect(readBoardLine("P 1:512:45 7:88:0")).toEqual({
+    kind: "readings",
+    readings: [
+      { channel: 1, position: 512, currentMa: 45 },
+      { channel: 7, position: 88, currentMa: 0 },
+    ],
+  });
+  for (const body of ["P", "P 1:512", "P 1:512:45:9", "P 1:-5:3", "P x:1:2"]) expect(readBoardLine(body)).toBeNull();
+});

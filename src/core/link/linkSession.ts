@@ -36,6 +36,9 @@ export class LinkSession {
   linesRefused = 0;
   /** At its last greeting the board had no signal on any channel: its servos are limp. */
   wasLimp = true;
+  /** What the board last read of its servos, by channel; NaN for one that cannot be read, or was not read yet. */
+  readonly positions: Float64Array;
+  readonly currentsMa: Float64Array;
   readonly #reader = new LineReader();
   readonly #writer = new LineWriter();
   readonly #expected: ExpectedBoard;
@@ -51,6 +54,8 @@ export class LinkSession {
   constructor(expected: ExpectedBoard, send: (bytes: Uint8Array) => void) {
     this.#expected = expected;
     this.#send = send;
+    this.positions = new Float64Array(expected.channels).fill(Number.NaN);
+    this.currentsMa = new Float64Array(expected.channels).fill(Number.NaN);
   }
 
   /** Greets while there is no live board, and finds out when a live one has fallen silent. Call it every tick. */
@@ -59,6 +64,8 @@ export class LinkSession {
     if (this.state.kind === "live") {
       if (nowMs - this.#waitingSinceMs > lostAfterMs) {
         this.state = { kind: "lost" };
+        this.positions.fill(Number.NaN);
+        this.currentsMa.fill(Number.NaN);
         this.#greetedMs = Number.NEGATIVE_INFINITY;
       } else return;
     }
@@ -122,6 +129,13 @@ export class LinkSession {
         if (message.code === "order") this.state = { kind: "lost" };
         break;
       case "silenceActed":
+        break;
+      case "readings":
+        for (const { channel, position, currentMa } of message.readings) {
+          if (channel >= this.positions.length) continue;
+          this.positions[channel] = position;
+          this.currentsMa[channel] = currentMa;
+        }
         break;
     }
   }

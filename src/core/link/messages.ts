@@ -38,7 +38,15 @@ export type BoardLine =
   | { readonly kind: "greeting"; readonly greeting: Greeting }
   | { readonly kind: "done"; readonly sequence: number }
   | { readonly kind: "refused"; readonly sequence: number; readonly code: RefusalCode }
-  | { readonly kind: "silenceActed"; readonly action: SilenceAction };
+  | { readonly kind: "silenceActed"; readonly action: SilenceAction }
+  | { readonly kind: "readings"; readonly readings: readonly Reading[] };
+
+/** What a board reads of one servo: its position (a tick, or a converter's count) and the current it draws. */
+export interface Reading {
+  readonly channel: number;
+  readonly position: number;
+  readonly currentMa: number;
+}
 
 export const refusalCodes = ["check", "form", "range", "stale", "order"] as const;
 export type RefusalCode = (typeof refusalCodes)[number];
@@ -85,6 +93,7 @@ export function readBoardLine(body: string): BoardLine | null {
   const [verb, first, second] = words;
   if (verb === "V") return readGreeting(words);
   if (verb === "T" && words.length === 2 && isSilenceAction(first)) return { kind: "silenceActed", action: first };
+  if (verb === "P") return readReadings(words.slice(1));
   if (verb === "A" && words.length === 2) {
     const sequence = sequenceOf(first);
     return Number.isNaN(sequence) ? null : { kind: "done", sequence };
@@ -95,6 +104,19 @@ export function readBoardLine(body: string): BoardLine | null {
     return code && !Number.isNaN(sequence) ? { kind: "refused", sequence, code } : null;
   }
   return null;
+}
+
+function readReadings(words: readonly string[]): BoardLine | null {
+  const readings = words.map((word): Reading => {
+    const [channel, position, currentMa, ...rest] = word.split(":");
+    return {
+      channel: rest.length > 0 ? Number.NaN : whole(channel),
+      position: whole(position),
+      currentMa: whole(currentMa),
+    };
+  });
+  const isWhole = readings.every((one) => !Number.isNaN(one.channel + one.position + one.currentMa));
+  return isWhole && readings.length > 0 ? { kind: "readings", readings } : null;
 }
 
 function readGreeting(words: readonly string[]): BoardLine | null {

@@ -1,7 +1,7 @@
 import { type Board, frameHzOf } from "@core/project";
 import { type JointBench, servoDegOf } from "@core/rig";
 import { curveOf, spinCurveOf } from "@core/servo";
-import { fullScaleOf, pulseChipPrescale, sleepsFor, timerTickUs, timerTop } from "@core/signal";
+import { fullScaleOf, pulseChipPrescale, type SpinCurve, sleepsFor, timerTickUs, timerTop } from "@core/signal";
 
 /** A calculation with the person's own numbers: a heading, and its lines in order. */
 export interface Working {
@@ -22,13 +22,29 @@ export function workingOf(bench: JointBench, target: number): readonly Working[]
   ];
 }
 
+const endsOf = (knots: SpinCurve["knots"]) => ({
+  backUs: knots[0]?.pulseUs ?? 0,
+  forwardUs: knots.at(-1)?.pulseUs ?? 0,
+});
+
 function setPointWorking(bench: JointBench, target: number): Working {
   const { joint, card, map } = bench;
   const { axis } = joint;
   if (axis.kind === "spin" || card.kind === "continuous") {
     if (card.kind !== "continuous") return { heading: "From spin to pulse", lines: [] };
-    const { backUs, neutralUs, forwardUs } = spinCurveOf(card);
+    const { knots, fullDegPerS, neutralUs } = spinCurveOf(card);
     const spin = axis.direction * target;
+    if (fullDegPerS !== null || knots.length > 3)
+      return {
+        heading: "From spin to pulse",
+        lines: [
+          ...(fullDegPerS === null
+            ? []
+            : [`speed = ${n(spin)} × ${n(fullDegPerS)} °/s = ${n(spin * fullDegPerS)} °/s`]),
+          `pulse = ${n(map.toSetPoint(target))} µs, between what was measured on either side of it`,
+        ],
+      };
+    const { backUs, forwardUs } = endsOf(knots);
     const spanUs = spin < 0 ? neutralUs - backUs : forwardUs - neutralUs;
     return {
       heading: "From spin to pulse",
@@ -140,10 +156,13 @@ function makingLines(board: Board, channel: number, periodUs: number, setPoint: 
 /** The card's curve in each unit that a person's own program may use: slope and intercept over the servo's angle. */
 export function equationsOf({ card, maker }: JointBench): readonly string[] {
   if (card.kind === "continuous") {
-    const { backUs, neutralUs, forwardUs } = spinCurveOf(card);
+    const { knots, neutralUs, fullDegPerS } = spinCurveOf(card);
+    const { backUs, forwardUs } = endsOf(knots);
     return [
       `pulse µs = ${n(neutralUs)} + ${n(forwardUs - neutralUs)} × spin, for spin ≥ 0`,
       `pulse µs = ${n(neutralUs)} + ${n(neutralUs - backUs)} × spin, for spin < 0`,
+      ...(fullDegPerS === null ? [] : [`a spin of 1 is ${n(fullDegPerS)} °/s, measured`]),
+      ...(knots.length > 3 ? ["the card’s curve has more points: these are straight lines to its ends"] : []),
     ];
   }
   const { kind, slopePerDeg, intercept } = curveOf(card);

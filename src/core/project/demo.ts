@@ -78,6 +78,7 @@ interface DemoServo {
 
 type Place = Pick<Joint, "id" | "label" | "rigId" | "boardId" | "channel">;
 
+const nothingMeasured = { idleMa: null, movingMa: null, highestMa: null };
 const hobbyWires = { ground: "brown", supply: "red", signal: "orange" };
 
 /** A hobby servo whose data sheet says 1000–2000 µs for 180°; `truth` is what it really does. */
@@ -85,8 +86,17 @@ function hobby(
   place: Place,
   label: string,
   axis: Joint["axis"],
-  truth: { centre: number; perDeg: number; bend: number; stops: [number, number]; speed: number; deadband: number },
+  truth: {
+    centre: number;
+    perDeg: number;
+    bend: number;
+    stops: [number, number];
+    speed: number;
+    deadband: number;
+    backlash: number;
+  },
   calibrations: readonly Calibration[] = [],
+  known: Partial<Pick<ServoCard, "checkEveryDays" | "notes">> = {},
 ): DemoServo {
   const cardId = `card-${place.id}`;
   return {
@@ -98,13 +108,25 @@ function hobby(
       endStops: { low: null, high: null },
       deadband: 4,
       frameHz: { low: 40, high: 60 },
-      rating: { secPer60Deg: 0.14, atVolts: 5, torqueKgCm: 2.2, stallMa: 750 },
+      rating: {
+        secPer60Deg: 0.14,
+        atVolts: 5,
+        torqueKgCm: 2.2,
+        stallMa: 750,
+        supplyVolts: { low: 4.8, high: 6 },
+      },
+      currents: nothingMeasured,
+      standing: "inUse",
+      checkEveryDays: null,
       wires: hobbyWires,
       splineTeeth: 25,
       notes: "",
       calibrations,
+      checks: [],
+      feedback: null,
       travelDeg: 180,
       nominal: { low: 1000, high: 2000 },
+      ...known,
     },
     truth: {
       kind: "positional",
@@ -119,8 +141,23 @@ function hobby(
       speedDegPerS: truth.speed,
       noiseDeg: 0.05,
       startDeg: 90,
+      backlashDeg: truth.backlash,
+      feedback: null,
+      idleMa: 9,
+      movingMa: 170,
+      stallMa: 720,
     },
     joint: { ...place, cardId, axis },
+  };
+}
+
+/** The same servo with a fourth wire to its potentiometer, read by a 10-bit converter. */
+function withFeedbackWire(servo: DemoServo): DemoServo {
+  if (servo.card.kind === "continuous" || servo.truth.kind === "continuous") return servo;
+  return {
+    ...servo,
+    card: { ...servo.card, feedback: { unit: "counts", points: [] } },
+    truth: { ...servo.truth, feedback: { atZeroDeg: 118, perDeg: 4.36, noise: 1.2 } },
   };
 }
 
@@ -144,11 +181,22 @@ function smart(
       endStops: { low: null, high: null },
       deadband: 1,
       frameHz: { low: 1, high: 200 },
-      rating: { secPer60Deg: 0.19, atVolts: 12, torqueKgCm: 15, stallMa: 1500 },
+      rating: {
+        secPer60Deg: 0.19,
+        atVolts: 12,
+        torqueKgCm: 15,
+        stallMa: 1500,
+        supplyVolts: { low: 9, high: 12.6 },
+      },
+      currents: nothingMeasured,
+      standing: "inUse",
+      checkEveryDays: null,
       wires: { ground: "black", supply: "red", signal: "white" },
       splineTeeth: 20,
       notes: "",
       calibrations: [],
+      checks: [],
+      feedback: { unit: "ticks", points: [] },
       travelDeg: spanDeg,
       nominal: { low: 0, high: ticks },
     },
@@ -165,6 +213,12 @@ function smart(
       speedDegPerS: 300,
       noiseDeg: 0.02,
       startDeg: spanDeg / 2 + hornOffDeg,
+      backlashDeg: 0.2,
+      // Its encoder sits on the shaft: it knows nothing of how the horn was put on.
+      feedback: { atZeroDeg: -hornOffDeg * perDeg, perDeg, noise: 0.4 },
+      idleMa: 45,
+      movingMa: 320,
+      stallMa: 1450,
     },
     joint: { ...place, cardId, axis },
   };
@@ -199,14 +253,24 @@ const servos: readonly DemoServo[] = [
     { id: "neck-turn", label: "Neck turn", rigId: "tawny", boardId: "fern", channel: 0 },
     "Neck servo, wide range",
     angle(90, -80, 80, 0, 240),
-    { centre: 1512, perDeg: 10.9, bend: 0.02, stops: [2, 176], speed: 420, deadband: 4 },
+    { centre: 1512, perDeg: 10.9, bend: 0.02, stops: [2, 176], speed: 420, deadband: 4, backlash: 0.5 },
   ),
   hobby(
     { id: "neck-nod", label: "Neck nod", rigId: "tawny", boardId: "fern", channel: 1 },
     "Nod servo",
     angle(90, -30, 35, 0, 180),
-    { centre: 1488, perDeg: 10.2, bend: -0.01, stops: [4, 172], speed: 380, deadband: 5 },
+    { centre: 1488, perDeg: 10.2, bend: -0.01, stops: [4, 172], speed: 380, deadband: 5, backlash: 0.4 },
     [
+      // Its horn slipped a little between May and July, and was put right in October.
+      measured("made-nod-may", "2026-05-17T18:05:00.000Z", [
+        [60, 1181],
+        [90, 1488],
+        [125, 1846],
+      ]),
+      measured("made-nod-july", "2026-07-30T21:40:00.000Z", [
+        [60, 1201],
+        [125, 1868],
+      ]),
       measured("made-nod", "2026-10-04T19:20:00.000Z", [
         [60, 1183],
         [125, 1844],
@@ -217,7 +281,7 @@ const servos: readonly DemoServo[] = [
     { id: "left-lid", label: "Left lid", rigId: "tawny", boardId: "fern", channel: 2 },
     "Lid servo, left",
     angle(60, 0, 60, 55, 400),
-    { centre: 1475, perDeg: 9.6, bend: 0, stops: [0, 180], speed: 520, deadband: 6 },
+    { centre: 1475, perDeg: 9.6, bend: 0, stops: [0, 180], speed: 520, deadband: 6, backlash: 0.4 },
     [
       measured("made-left-lid", "2026-10-11T20:02:00.000Z", [
         [60, 1187],
@@ -229,19 +293,19 @@ const servos: readonly DemoServo[] = [
     { id: "right-lid", label: "Right lid", rigId: "tawny", boardId: "fern", channel: 3 },
     "Lid servo, right",
     angle(120, 0, 60, 55, 400, -1),
-    { centre: 1530, perDeg: 10.4, bend: 0.03, stops: [1, 178], speed: 480, deadband: 6 },
+    { centre: 1530, perDeg: 10.4, bend: 0.03, stops: [1, 178], speed: 480, deadband: 6, backlash: 0.5 },
   ),
   hobby(
     { id: "beak", label: "Beak", rigId: "tawny", boardId: "fern", channel: 4 },
     "Beak servo",
     angle(75, 0, 35, 0, 300),
-    { centre: 1505, perDeg: 5.7, bend: 0.01, stops: [-8, 188], speed: 450, deadband: 5 },
+    { centre: 1505, perDeg: 5.7, bend: 0.01, stops: [-8, 188], speed: 450, deadband: 5, backlash: 0.3 },
   ),
   hobby(
     { id: "ear-tuft", label: "Ear tuft", rigId: "tawny", boardId: "fern", channel: 5 },
     "Tuft servo, plastic gear",
     angle(90, -25, 40, 0, 300),
-    { centre: 1555, perDeg: 9.1, bend: -0.04, stops: [6, 168], speed: 350, deadband: 9 },
+    { centre: 1555, perDeg: 9.1, bend: -0.04, stops: [6, 168], speed: 350, deadband: 9, backlash: 1.6 },
   ),
   smart(
     { id: "turntable", label: "Turntable", rigId: "trellis", boardId: "ivy", channel: 1 },
@@ -271,19 +335,22 @@ const servos: readonly DemoServo[] = [
     { id: "wrist-tilt", label: "Wrist tilt", rigId: "trellis", boardId: "pebble", channel: 0 },
     "Wrist servo",
     angle(90, -75, 75, 10, 240),
-    { centre: 1495, perDeg: 10.5, bend: 0.01, stops: [0, 178], speed: 400, deadband: 3 },
+    { centre: 1495, perDeg: 10.5, bend: 0.01, stops: [0, 178], speed: 400, deadband: 3, backlash: 0.4 },
     [
       measured("made-wrist", "2026-09-27T16:45:00.000Z", [
         [20, 762],
         [160, 2234],
       ]),
     ],
+    { checkEveryDays: 30, notes: "From the old crane. Hums a little at 5.5 V; the screw is a coarse one." },
   ),
-  hobby(
-    { id: "grip", label: "Grip", rigId: "trellis", boardId: "pebble", channel: 1 },
-    "Grip servo",
-    angle(60, 0, 70, 35, 200),
-    { centre: 1520, perDeg: 7.4, bend: 0, stops: [10, 170], speed: 360, deadband: 5 },
+  withFeedbackWire(
+    hobby(
+      { id: "grip", label: "Grip", rigId: "trellis", boardId: "pebble", channel: 1 },
+      "Grip servo",
+      angle(60, 0, 70, 35, 200),
+      { centre: 1520, perDeg: 7.4, bend: 0, stops: [10, 170], speed: 360, deadband: 5, backlash: 0.8 },
+    ),
   ),
   {
     card: {
@@ -294,11 +361,15 @@ const servos: readonly DemoServo[] = [
       endStops: { low: null, high: null },
       deadband: 10,
       frameHz: { low: 40, high: 60 },
-      rating: { secPer60Deg: 0.2, atVolts: 5, torqueKgCm: 3, stallMa: 900 },
+      rating: { secPer60Deg: 0.2, atVolts: 5, torqueKgCm: 3, stallMa: 900, supplyVolts: { low: 4.8, high: 6 } },
+      currents: nothingMeasured,
+      standing: "inUse",
+      checkEveryDays: null,
       wires: hobbyWires,
       splineTeeth: 25,
       notes: "",
       calibrations: [],
+      checks: [],
       nominal: { back: 1000, neutral: 1500, forward: 2000 },
     },
     truth: {
@@ -317,7 +388,7 @@ const servos: readonly DemoServo[] = [
       boardId: "pebble",
       channel: 2,
       cardId: "card-vent-crank",
-      axis: { kind: "spin", direction: 1, limit: 1, rampPerS: 2 },
+      axis: { kind: "spin", direction: 1, limit: 1, rampPerS: 2, atRest: "neutral" },
     },
   },
 ];

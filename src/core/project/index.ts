@@ -18,5 +18,16 @@ export type { Lead, Shaper, Source } from "./lead";
 export type { Range } from "./parts";
 export { byId, type Project, projectSchema, schemaVersion } from "./project";
 export type { Easing, Pose, Routine, Step } from "./routine";
-export { type Calibration, type ServoCard, type SetPointUnit, setPointUnit } from "./servoCard";
+export {
+  type Calibration,
+  type Check,
+  type CheckReading,
+  type Feedback,
+  type MeasuredCalibration,
+  type ServoCard,
+  type SetPointUnit,
+  type SpinCalibration,
+  servoCardSchema,
+  setPointUnit,
+} from "./servoCard";
 export type { PositionalTruth, ServoTruth } from "./servoTruth";

@@ -32,6 +32,8 @@ export const axisSchema = z.discriminatedUnion("kind", [
     limit: positive.check(z.lte(1)),
     /** How fast the spin may change, in full speeds per second; null leaves it to the servo. */
     rampPerS: z.nullable(positive),
+    /** At a spin of exactly 0: the neutral pulse, or no signal at all, for a servo that creeps at neutral. */
+    atRest: z.enum(["neutral", "release"]),
   }),
 ]);
 

@@ -8,7 +8,7 @@ import { servoCardSchema } from "./servoCard";
 import { servoTruthSchema } from "./servoTruth";
 
 /** Files and stored projects carry this number; a change of shape raises it and adds a migration in `core/files`. */
-export const schemaVersion = 1;
+export const schemaVersion = 2;
 
 export const projectSchema = z.strictObject({
   id: idSchema,

@@ -38,9 +38,36 @@ const spinCalibrationSchema = z.strictObject({
   back: finite,
   neutral: finite,
   forward: finite,
+  /** The set points between which it rests, as found on the bench; null where nobody has looked. */
+  rest: z.nullable(rangeSchema),
+  /** How fast it really turns at some set points; negative is back. Empty where nobody has counted turns. */
+  speeds: listUpTo(z.strictObject({ setPoint: finite, degPerS: finite }), 100),
+  /** How fast it creeps at neutral; null where nobody has looked. */
+  creepDegPerS: z.nullable(finite),
 });
 
 export const calibrationSchema = z.discriminatedUnion("kind", [measuredCalibrationSchema, spinCalibrationSchema]);
+
+/**
+ * One reading of a checking run. The set point is kept and not the angle that was asked for, so that any curve, old or new, can be
+ * held against the same readings.
+ */
+const checkReadingSchema = z.strictObject({
+  setPoint: finite,
+  /** From which side the horn came to it: from smaller angles or from larger. */
+  cameFrom: z.enum(["below", "above"]),
+  seenDeg: finite,
+});
+
+const checkSchema = z.strictObject({
+  id: idSchema,
+  madeAt: z.iso.datetime(),
+  /** The calibration in force when it was made; null for the data sheet. */
+  calibrationId: z.nullable(idSchema),
+  readings: z.array(checkReadingSchema).check(z.minLength(1), z.maxLength(100)),
+});
+
+const currentMaSchema = z.nullable(atLeastZero);
 
 const common = {
   id: idSchema,
@@ -58,15 +85,35 @@ const common = {
     atVolts: positive,
     torqueKgCm: atLeastZero,
     stallMa: atLeastZero,
+    /** The supply it may be given, in volts; null where the sheet does not say. */
+    supplyVolts: z.nullable(rangeSchema),
   }),
+  /** What it was seen to draw, in mA; null where nobody has measured. */
+  currents: z.strictObject({ idleMa: currentMaSchema, movingMa: currentMaSchema, highestMa: currentMaSchema }),
+  /** What a person decided about it; the rest of its state follows from its calibrations (see `cardState`). */
+  standing: z.enum(["inUse", "checkDue", "retired"]),
+  /** After so many days without a check it is due; null for never. */
+  checkEveryDays: z.nullable(wholeBetween(1, 3650)),
   wires: z.strictObject({ ground: textUpTo(40), supply: textUpTo(40), signal: textUpTo(40) }),
   splineTeeth: wholeBetween(1, 100),
   notes: textUpTo(4000),
   /** Oldest first; the last one is in force, the others are kept. */
   calibrations: listUpTo(calibrationSchema, 500),
+  /** Oldest first. */
+  checks: listUpTo(checkSchema, 500),
 };
 
+/**
+ * How the servo can be read: a register of a smart one (ticks), or an analogue wire through a converter (counts). `points` say what is
+ * read at which angle; without any, a register is believed and a wire is not.
+ */
+const feedbackSchema = z.strictObject({
+  unit: z.enum(["ticks", "counts"]),
+  points: listUpTo(z.strictObject({ reading: finite, angleDeg: finite }), 500),
+});
+
 const travelling = {
+  feedback: z.nullable(feedbackSchema),
   travelDeg: positive.check(z.lte(3600)),
   /** The data sheet's set points at 0° and at the end of the travel: what holds until a calibration is made. */
   nominal: rangeSchema,
@@ -85,6 +132,11 @@ export const servoCardSchema = z.discriminatedUnion("kind", [
 /** The record of one physical servo. Two servos of one model have two cards. */
 export type ServoCard = DeepReadonly<z.infer<typeof servoCardSchema>>;
 export type Calibration = DeepReadonly<z.infer<typeof calibrationSchema>>;
+export type SpinCalibration = Extract<Calibration, { kind: "spin" }>;
+export type MeasuredCalibration = Exclude<Calibration, SpinCalibration>;
+export type Check = DeepReadonly<z.infer<typeof checkSchema>>;
+export type CheckReading = Check["readings"][number];
+export type Feedback = DeepReadonly<z.infer<typeof feedbackSchema>>;
 export type SetPointUnit = "µs" | "ticks";
 
 export const setPointUnit = (card: ServoCard): SetPointUnit => (card.kind === "smart" ? "ticks" : "µs");

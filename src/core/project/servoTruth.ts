@@ -23,6 +23,16 @@ export const servoTruthSchema = z.discriminatedUnion("kind", [
     speedDegPerS: positive,
     noiseDeg: atLeastZero,
     startDeg: finite,
+    /** Play in the gears: how far the horn lags behind a drive that turns back. */
+    backlashDeg: atLeastZero,
+    /** What its sensor reads: straight over the horn's angle, with noise; null for a servo that cannot be read. */
+    feedback: z.nullable(
+      z.strictObject({ atZeroDeg: finite, perDeg: finite.check(z.refine((value) => value !== 0)), noise: atLeastZero }),
+    ),
+    /** What it draws at rest, while it turns, and against a stop. */
+    idleMa: atLeastZero,
+    movingMa: atLeastZero,
+    stallMa: atLeastZero,
   }),
   z.strictObject({
     kind: z.literal("continuous"),

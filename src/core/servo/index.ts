@@ -1,1 +1,5 @@
+export * from "./cardState";
+export * from "./feedbackCurve";
+export * from "./newCard";
 export * from "./servoCurve";
+export * from "./spinCurve";

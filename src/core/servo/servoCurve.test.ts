@@ -1,4 +1,5 @@
 import { byId, demoProject } from "@core/project";
+import { threePointSpin } from "@core/signal";
 import { expect, test } from "vitest";
 import { curveOf, ratedSpeedDegPerS, spinCurveOf } from ".";
 
@@ -20,6 +21,6 @@ test("a calibrated card follows its newest calibration", () => {
 test("a continuous servo has a neutral, and 0.2 s per 60° is 300 °/s", () => {
   const card = byId(project.cards, "card-vent-crank");
   if (card.kind !== "continuous") throw new Error("the crank turns on and on");
-  expect(spinCurveOf(card)).toEqual({ backUs: 1000, neutralUs: 1500, forwardUs: 2000 });
+  expect(spinCurveOf(card)).toEqual(threePointSpin(1000, 1500, 2000));
   expect(ratedSpeedDegPerS(card)).toBeCloseTo(300, 9);
 });

@@ -1,9 +1,7 @@
 import { type Curve, fitCurve } from "@core/calibrate";
-import type { ServoCard } from "@core/project";
-import type { SpinCurve } from "@core/signal";
+import type { Calibration, ServoCard } from "@core/project";
 
 export type TravellingCard = Extract<ServoCard, { kind: "positional" | "smart" }>;
-export type ContinuousCard = Extract<ServoCard, { kind: "continuous" }>;
 
 /** The calibration in force, or null while only the data sheet is known. */
 export const calibrationInForce = (card: ServoCard) => card.calibrations.at(-1) ?? null;
@@ -15,18 +13,16 @@ export function nominalCurve(card: TravellingCard): Curve {
 }
 
 /** The curve that holds for a servo: its newest calibration, or the data sheet's where there is none. */
-export function curveOf(card: TravellingCard): Curve {
-  const made = calibrationInForce(card);
+export const curveOf = (card: TravellingCard): Curve => curveFrom(card, card.calibrations.at(-1));
+
+/** The curve that held before the one in force: the calibration before it, or the data sheet's. */
+export const earlierCurve = (card: TravellingCard): Curve => curveFrom(card, card.calibrations.at(-2));
+
+/** The curve of any of a card's calibrations; the data sheet's for none. */
+export function curveFrom(card: TravellingCard, made: Calibration | undefined): Curve {
   if (!made || made.kind === "spin") return nominalCurve(card);
   const fit = fitCurve(made.kind, made.points);
   return fit.ok ? fit.value : nominalCurve(card);
-}
-
-/** What a continuous servo's pulses mean: its newest calibration, or the data sheet where there is none. */
-export function spinCurveOf(card: ContinuousCard): SpinCurve {
-  const made = calibrationInForce(card);
-  const { back, neutral, forward } = made?.kind === "spin" ? made : card.nominal;
-  return { backUs: back, neutralUs: neutral, forwardUs: forward };
 }
 
 /** Rated speed is given as seconds per 60°. */

@@ -1,8 +1,8 @@
 import { expect, test } from "vitest";
-import { pulseUsOfSpin, spinOf } from ".";
+import { pulseUsOfSpin, spinOf, threePointSpin } from ".";
 
 /** Neutral off the middle, as it is on real servos: 480 µs back, 420 µs forward. */
-const curve = { backUs: 1040, neutralUs: 1520, forwardUs: 1940 };
+const curve = threePointSpin(1040, 1520, 1940);
 
 test.each([
   [-1, 1040],
@@ -16,7 +16,7 @@ test.each([
 });
 
 test("a servo that turns the other way has its forward pulse below neutral", () => {
-  const reversed = { backUs: 2000, neutralUs: 1500, forwardUs: 1000 };
+  const reversed = threePointSpin(2000, 1500, 1000);
   expect(pulseUsOfSpin(reversed, 0.5)).toBe(1250);
   expect(spinOf(reversed, 1250)).toBe(0.5);
   expect(spinOf(reversed, 1750)).toBe(-0.5);

@@ -2,6 +2,27 @@ import type { PositionalTruth, ServoCard, ServoTruth } from "@core/project";
 import { ratedSpeedDegPerS } from "@core/servo";
 import { seededRandom, seedOf } from "./random";
 
+/** A servo without faults, 10 µs per degree about 90° at 1500 µs: for what is to be shown by one fault alone. */
+export const faultlessTruth: PositionalTruth = {
+  kind: "positional",
+  cardId: "faultless",
+  centre: 1500,
+  midDeg: 90,
+  perDeg: 10,
+  bend: 0,
+  stopLowDeg: 0,
+  stopHighDeg: 180,
+  deadband: 0,
+  speedDegPerS: 400,
+  noiseDeg: 0,
+  startDeg: 90,
+  backlashDeg: 0,
+  feedback: null,
+  idleMa: 10,
+  movingMa: 200,
+  stallMa: 800,
+};
+
 /**
  * Where a positional servo really turns to for a set point, before its end stops.
  * `bend` makes one half of the travel wider and the other narrower; the curve stays monotone for |bend| ≤ 0.3.
@@ -16,6 +37,14 @@ export function trueAngleDeg(truth: PositionalTruth, setPoint: number): number {
 /** The truth a project gives for a card, or one made up from its data sheet with quirks that stay the same. */
 export function truthOf(card: ServoCard, given: readonly ServoTruth[]): ServoTruth {
   return given.find((truth) => truth.cardId === card.id) ?? truthFromSheet(card);
+}
+
+/** The sensor that a card says its servo has. A wire through a 10-bit converter is never quite where one would think. */
+function sensorOf(card: ServoCard, perDeg: number, random: () => number) {
+  if (card.kind === "continuous" || card.feedback === null) return null;
+  return card.feedback.unit === "ticks"
+    ? { atZeroDeg: card.nominal.low, perDeg, noise: 0.4 }
+    : { atZeroDeg: 90 + 60 * random(), perDeg: (700 + 100 * random()) / card.travelDeg, noise: 1.2 };
 }
 
 function truthFromSheet(card: ServoCard): ServoTruth {
@@ -47,5 +76,10 @@ function truthFromSheet(card: ServoCard): ServoTruth {
     speedDegPerS,
     noiseDeg: 0.05,
     startDeg: midDeg,
+    backlashDeg: 0.2 + 0.5 * random(),
+    feedback: sensorOf(card, perDeg, random),
+    idleMa: 10,
+    movingMa: Math.max(card.rating.stallMa * 0.25, 60),
+    stallMa: Math.max(card.rating.stallMa * 0.95, 200),
   };
 }

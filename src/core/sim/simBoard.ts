@@ -25,6 +25,7 @@ export class SimBoard {
   readonly #makers: readonly SignalMaker[];
   readonly #board: Board;
   readonly #servos: ReadonlyMap<number, SimServo>;
+  readonly #readable: readonly (readonly [number, SimServo])[];
   readonly #send: (bytes: Uint8Array) => void;
   readonly #reader = new LineReader();
   readonly #writer = new LineWriter();
@@ -41,6 +42,7 @@ export class SimBoard {
   constructor(board: Board, servos: ReadonlyMap<number, SimServo>, send: (bytes: Uint8Array) => void) {
     this.#board = board;
     this.#servos = servos;
+    this.#readable = [...servos].filter(([, servo]) => servo.isReadable);
     this.#send = send;
     this.#makers = channelMakersOf(board);
     this.#registers = new Float64Array(board.channels).fill(Number.NaN);
@@ -85,6 +87,22 @@ export class SimBoard {
     if (this.#lastSequence === 0 || isAfter(sequence, this.#lastSequence)) this.#lastSequence = sequence;
     this.#feed();
     this.#send(this.#writer.begin("A ").number(sequence).end());
+    if (message?.kind === "set") this.#report();
+  }
+
+  /** After each frame: where the servos that can be read stand, and what they draw. */
+  #report(): void {
+    if (this.#readable.length === 0) return;
+    this.#writer.begin("P");
+    for (const [channel, servo] of this.#readable)
+      this.#writer
+        .text(" ")
+        .number(channel)
+        .text(":")
+        .number(servo.readSensor())
+        .text(":")
+        .number(Math.round(servo.readCurrentMa()));
+    this.#send(this.#writer.end());
   }
 
   /** Why a well-formed line must not be obeyed, or null. A release is never too late or too early. */

@@ -1,21 +1,7 @@
-import type { PositionalTruth } from "@core/project";
 import { expect, test } from "vitest";
-import { SimServo } from ".";
+import { faultlessTruth, SimServo } from ".";
 
-const truth: PositionalTruth = {
-  kind: "positional",
-  cardId: "c",
-  centre: 1500,
-  midDeg: 90,
-  perDeg: 10,
-  bend: 0,
-  stopLowDeg: 5,
-  stopHighDeg: 175,
-  deadband: 5,
-  speedDegPerS: 400,
-  noiseDeg: 0,
-  startDeg: 90,
-};
+const truth = { ...faultlessTruth, stopLowDeg: 5, stopHighDeg: 175, deadband: 5 };
 
 test("it turns at its own speed: 8° in 20 ms at 400 °/s, and arrives", () => {
   const servo = new SimServo(truth);
@@ -74,4 +60,29 @@ test("a continuous servo creeps at 1500 µs when its neutral is 1522", () => {
   servo.step(1000, 1522);
   servo.step(1000, 1530);
   expect(servo.angleDeg).toBeCloseTo(-30, 9);
+});
+
+test("play in the gears: after a turn back of less than it the horn stays, and it lags by half of it", () => {
+  const servo = new SimServo({ ...truth, deadband: 0, backlashDeg: 2 });
+  servo.step(1000, 1600);
+  expect(servo.angleDeg).toBe(99);
+  servo.step(1000, 1580);
+  expect(servo.angleDeg).toBe(99);
+  servo.step(1000, 1500);
+  expect(servo.angleDeg).toBe(91);
+});
+
+test("its sensor reads the horn in whole counts, and its current tells rest, turning and pressing apart", () => {
+  const servo = new SimServo({ ...truth, feedback: { atZeroDeg: 100, perDeg: 4, noise: 0 } });
+  expect(servo.readSensor()).toBe(460);
+  expect(servo.readCurrentMa()).toBe(0);
+  servo.step(20, 2500);
+  expect(servo.readCurrentMa()).toBeGreaterThan(160);
+  servo.step(1000, 2500);
+  expect(servo.readSensor()).toBe(800);
+  expect(servo.readCurrentMa()).toBeGreaterThan(640);
+  servo.step(1000, 1500);
+  servo.step(20, 1500);
+  expect(servo.readCurrentMa()).toBeLessThan(12);
+  expect(new SimServo(truth).readSensor()).toBeNaN();
 });

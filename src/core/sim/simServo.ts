@@ -3,7 +3,7 @@ import { seededRandom, seedOf } from "./random";
 import { trueAngleDeg } from "./servoTruth";
 
 /**
- * One simulated servo: turns towards what its signal asks, at its own speed, up to its own end stops.
+ * One simulated servo: turns towards what its signal asks, at its own speed, up to its own end stops, with play in its gears.
  * Without a signal it goes limp and stays where it is.
  */
 export class SimServo {
@@ -15,24 +15,32 @@ export class SimServo {
   readonly #random: () => number;
   /** The set point it is heading for; a change smaller than the deadband is not noticed. */
   #noticed = Number.NaN;
+  /** Where the gears stand. The horn follows them once the play is taken up. */
+  #driveDeg: number;
+  #isTurning = false;
+  #hasSignal = false;
 
   constructor(truth: ServoTruth, seed = seedOf(truth.cardId)) {
     this.#truth = truth;
     this.#random = seededRandom(seed);
     this.angleDeg = truth.kind === "positional" ? truth.startDeg : 0;
+    this.#driveDeg = this.angleDeg;
   }
 
   /** Lets `dtMs` pass with this set point on the wire; NaN is no signal. */
   step(dtMs: number, setPoint: number): void {
     const truth = this.#truth;
-    if (Number.isNaN(setPoint)) {
+    this.#hasSignal = !Number.isNaN(setPoint);
+    if (!this.#hasSignal) {
       this.#noticed = Number.NaN;
       this.isStalled = false;
+      this.#isTurning = false;
       return;
     }
     if (truth.kind === "continuous") {
       const off = setPoint - truth.neutral;
       const spin = Math.abs(off) <= truth.deadband ? 0 : Math.max(-1, Math.min(1, off / truth.span));
+      this.#isTurning = spin !== 0;
       this.angleDeg += (spin * truth.fullSpeedDegPerS * dtMs) / 1000;
       return;
     }
@@ -40,15 +48,43 @@ export class SimServo {
     const askedDeg = trueAngleDeg(truth, this.#noticed);
     const reachableDeg = Math.max(truth.stopLowDeg, Math.min(truth.stopHighDeg, askedDeg));
     const largestStepDeg = (truth.speedDegPerS * dtMs) / 1000;
-    const gapDeg = reachableDeg - this.angleDeg;
-    this.angleDeg += Math.abs(gapDeg) <= largestStepDeg ? gapDeg : Math.sign(gapDeg) * largestStepDeg;
-    this.isStalled = askedDeg !== reachableDeg && this.angleDeg === reachableDeg;
+    const gapDeg = reachableDeg - this.#driveDeg;
+    this.#isTurning = gapDeg !== 0;
+    this.#driveDeg += Math.abs(gapDeg) <= largestStepDeg ? gapDeg : Math.sign(gapDeg) * largestStepDeg;
+    const playDeg = truth.backlashDeg / 2;
+    this.angleDeg = Math.max(this.#driveDeg - playDeg, Math.min(this.#driveDeg + playDeg, this.angleDeg));
+    this.isStalled = askedDeg !== reachableDeg && this.#driveDeg === reachableDeg;
   }
 
   /** The angle as an eye or a sensor sees it: the true one with a little noise. */
   readDeg(): number {
-    // The sum of three even draws is close enough to a bell curve for a wobbling horn.
-    const bell = this.#random() + this.#random() + this.#random() - 1.5;
-    return this.angleDeg + bell * 2 * this.#truth.noiseDeg;
+    return this.angleDeg + this.#bell() * 2 * this.#truth.noiseDeg;
+  }
+
+  /** Whether it has a sensor that the board can read. */
+  get isReadable(): boolean {
+    return this.#truth.kind === "positional" && this.#truth.feedback !== null;
+  }
+
+  /** What its sensor reads, in whole ticks or counts of at least 0; NaN for a servo without one. */
+  readSensor(): number {
+    const feedback = this.#truth.kind === "positional" ? this.#truth.feedback : null;
+    if (!feedback) return Number.NaN;
+    const reading = feedback.atZeroDeg + feedback.perDeg * this.angleDeg + this.#bell() * feedback.noise;
+    return Math.max(0, Math.round(reading));
+  }
+
+  /** What it draws at this moment, in mA; NaN where the truth does not say. */
+  readCurrentMa(): number {
+    const truth = this.#truth;
+    if (truth.kind !== "positional") return Number.NaN;
+    if (!this.#hasSignal) return 0;
+    const meanMa = this.isStalled ? truth.stallMa : this.#isTurning ? truth.movingMa : truth.idleMa;
+    return Math.max(0, meanMa * (1 + 0.1 * this.#bell()));
+  }
+
+  /** The sum of three even draws is close enough to a bell curve for a wobbling horn. */
+  #bell(): number {
+    return this.#random() + this.#random() + this.#random() - 1.5;
   }
 }

@@ -2,7 +2,7 @@ import type { ServoTruth } from "@core/project";
 import type { JointBench } from "@core/rig";
 import { jointDegOf, servoDegOf } from "@core/rig";
 import { ratedSpeedDegPerS } from "@core/servo";
-import { SimServo } from "@core/sim";
+import { faultlessTruth, SimServo } from "@core/sim";
 import { degPerSetPoint, type SweptPosition } from "./sweep";
 
 /** A sweep over time: what is asked and where the servo stands, in joint degrees, at even times. */
@@ -59,17 +59,15 @@ export function simulateSweep(swept: readonly SweptPosition[], dwellMs: number, 
 function sheetTruth(bench: JointBench, startDeg: number): ServoTruth {
   const { card } = bench;
   return {
-    kind: "positional",
+    ...faultlessTruth,
     cardId: card.id,
     centre: 0,
     midDeg: 0,
     perDeg: 1,
-    bend: 0,
     stopLowDeg: Number.NEGATIVE_INFINITY,
     stopHighDeg: Number.POSITIVE_INFINITY,
     deadband: card.deadband * degPerSetPoint(bench),
     speedDegPerS: ratedSpeedDegPerS(card),
-    noiseDeg: 0,
     startDeg,
   };
 }

@@ -1,65 +1,107 @@
 import type { JointBench } from "@stores/jointBench";
 import { useState } from "react";
+import { CalibrationList } from "../cards/CalibrationList";
 import { HoldSwitch } from "../parts/HoldSwitch";
 import { JointHead } from "../parts/JointHead";
 import { SelectedJoint } from "../parts/SelectedJoint";
-import { CalibrationList } from "./CalibrationList";
+import { CheckBench } from "./CheckBench";
+import { keepDraft, readDraft } from "./draft";
 import { EndStopBench } from "./EndStopBench";
 import { HornView } from "./HornView";
-import { NeutralBench } from "./NeutralBench";
+import { LimitsBench } from "./LimitsBench";
 import { PointsBench } from "./PointsBench";
+import { ProtractorChoice } from "./ProtractorChoice";
+import { ReadBench } from "./ReadBench";
+import { RestBench } from "./RestBench";
+import { SpeedBench } from "./SpeedBench";
 
 /** Find the end stops and the true angle of each servo; keep the numbers on its card. */
 export default function CalibrateStation() {
   return <SelectedJoint>{(bench) => <Calibrate bench={bench} />}</SelectedJoint>;
 }
 
-const parts = ["Angles", "End stops"] as const;
-type Part = (typeof parts)[number];
+const partNames = {
+  stops: "End stops",
+  angles: "Angles",
+  check: "Check",
+  limits: "Limits",
+  read: "By itself",
+  rest: "Neutral",
+  speed: "Speed",
+} as const;
+type Part = keyof typeof partNames;
+
+/** What there is to find out about a servo, in the order of work. */
+function partsOf({ card }: JointBench): readonly Part[] {
+  if (card.kind === "continuous") return ["rest", "speed"];
+  return card.feedback ? ["stops", "angles", "check", "limits", "read"] : ["stops", "angles", "check", "limits"];
+}
 
 function Calibrate({ bench }: { readonly bench: JointBench }) {
-  const [part, setPart] = useState<Part>("Angles");
-  const isContinuous = bench.card.kind === "continuous";
+  const parts = partsOf(bench);
+  const place = `part.${bench.card.id}`;
+  const [chosen, setChosen] = useState<Part>(() => readDraft<Part>(place) ?? "angles");
+  const part = parts.includes(chosen) ? chosen : (parts[0] as Part);
+  const choose = (next: Part) => {
+    setChosen(next);
+    keepDraft(place, next);
+  };
   return (
     <div className="flex h-full flex-col">
-      <JointHead bench={bench} title={isContinuous ? "finds its neutral" : "measured"}>
-        {!isContinuous && (
-          // biome-ignore lint/a11y/useSemanticElements: a fieldset brings a frame that this switch has not.
-          <div className="join" role="group" aria-label="What to find">
-            {parts.map((one) => (
-              <button
-                key={one}
-                type="button"
-                aria-pressed={one === part}
-                className={`btn btn-sm join-item ${one === part ? "btn-neutral" : "btn-outline"}`}
-                onClick={() => setPart(one)}
-              >
-                {one}
-              </button>
-            ))}
-          </div>
-        )}
+      <JointHead bench={bench} title="measured">
+        {/* biome-ignore lint/a11y/useSemanticElements: a fieldset brings a frame that this switch has not. */}
+        <div className="join" role="group" aria-label="What to find">
+          {parts.map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={one === part}
+              className={`btn btn-sm join-item ${one === part ? "btn-neutral" : "btn-outline"}`}
+              onClick={() => choose(one)}
+            >
+              {partNames[one]}
+            </button>
+          ))}
+        </div>
+        <a className="btn btn-sm btn-outline" href={`/cards?card=${bench.card.id}`}>
+          Card file
+        </a>
         <HoldSwitch joint={bench.joint} />
       </JointHead>
       <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)_27rem] gap-5">
         <figure className="flex min-h-0 flex-col">
           <HornView bench={bench} className="min-h-0 w-full grow" />
-          <figcaption className="caption text-center">
-            The simulated servo from above. Read the red line of the horn against the protractor, as you would a real
-            one.
+          <figcaption className="caption space-y-1 text-center">
+            <p>
+              The simulated servo from above. Read the red line of the horn against the protractor, as you would a real
+              one.
+            </p>
+            <ProtractorChoice bench={bench} />
           </figcaption>
         </figure>
         <div className="min-h-0 space-y-3 overflow-y-auto pr-1">
-          {isContinuous ? (
-            <NeutralBench bench={bench} />
-          ) : part === "Angles" ? (
-            <PointsBench bench={bench} />
-          ) : (
-            <EndStopBench bench={bench} />
-          )}
-          <CalibrationList bench={bench} />
+          <PartBench part={part} bench={bench} />
+          <CalibrationList card={bench.card} />
         </div>
       </div>
     </div>
   );
+}
+
+function PartBench({ part, bench }: { readonly part: Part; readonly bench: JointBench }) {
+  const { card, joint } = bench;
+  if (card.kind === "continuous")
+    return part === "speed" ? <SpeedBench bench={bench} card={card} /> : <RestBench bench={bench} card={card} />;
+  switch (part) {
+    case "check":
+      return <CheckBench bench={bench} card={card} />;
+    case "limits":
+      return joint.axis.kind === "angle" ? <LimitsBench bench={bench} card={card} axis={joint.axis} /> : null;
+    case "read":
+      return <ReadBench bench={bench} card={card} />;
+    case "stops":
+      return <EndStopBench bench={bench} />;
+    default:
+      return <PointsBench bench={bench} card={card} />;
+  }
 }

@@ -1,25 +1,25 @@
+import { readDegAt } from "@core/calibrate";
 import { servoDegOf } from "@core/rig";
 import type { JointBench } from "@stores/jointBench";
 import { liveJoint, onLive } from "@stores/live";
-import { useEffect, useRef } from "react";
+import { useProtractor } from "@stores/protractor";
+import { memo, useEffect, useRef } from "react";
 import { Graduations } from "../dial/Graduations";
 import { everyStep } from "../dial/geometry";
 
+/** How far a servo turns, for a protractor under it: its travel, or a full turn. */
+export const sweepOf = ({ card }: JointBench): number => (card.kind === "continuous" ? 360 : card.travelDeg);
+
 /**
- * The simulated servo seen from above, on a protractor, as one would put a real one: no number tells the angle, the
- * horn has to be read. 0° lies at the left and angles grow clockwise.
+ * The simulated servo seen from above, on a protractor laid as the person lays theirs: no number tells the angle, the horn has to be
+ * read. The left end of the travel lies at the left.
  */
-export function HornView({
-  bench: { joint, card },
-  className,
-}: {
-  readonly bench: JointBench;
-  readonly className?: string;
-}) {
+export function HornView({ bench, className }: { readonly bench: JointBench; readonly className?: string }) {
   const horn = useRef<SVGGElement>(null);
+  const { joint } = bench;
   const { axis } = joint;
-  const travelDeg = card.kind === "continuous" ? 360 : card.travelDeg;
-  const leftDeg = travelDeg / 2;
+  const sweepDeg = sweepOf(bench);
+  const leftDeg = sweepDeg / 2;
 
   useEffect(() => {
     const show = () => {
@@ -32,7 +32,7 @@ export function HornView({
     return onLive(show);
   }, [joint.id, axis, leftDeg]);
 
-  const isFull = travelDeg > 180;
+  const isFull = sweepDeg > 180;
   return (
     <svg
       viewBox={isFull ? "-170 -170 340 340" : "-170 -170 340 240"}
@@ -45,17 +45,7 @@ export function HornView({
         className={isFull ? "hidden" : "fill-base-100 stroke-base-content/50"}
       />
       {isFull && <circle r={158} className="fill-base-100 stroke-base-content/50" />}
-      <g className="stroke-base-content">
-        <Graduations
-          marks={everyStep(0, travelDeg, 1).map((deg) => ({ deg, dialDeg: deg - leftDeg }))}
-          outer={156}
-          ones={150}
-          fives={145}
-          tens={140}
-          labelRadius={129}
-          labelEvery={isFull ? 20 : 10}
-        />
-      </g>
+      <Scale sweepDeg={sweepDeg} />
       <rect x={-26} y={-24} width={52} height={84} rx={4} className="fill-base-300 stroke-base-content/60" />
       <g ref={horn} data-horn="">
         <path
@@ -72,3 +62,26 @@ export function HornView({
     </svg>
   );
 }
+
+/** The protractor itself. Some hundred lines that change only when it is laid another way. */
+const Scale = memo(function Scale({ sweepDeg }: { readonly sweepDeg: number }) {
+  const protractor = useProtractor();
+  // A full turn ends where it began: one mark for both.
+  const marks = everyStep(0, sweepDeg < 360 ? sweepDeg : 359, 1).map((deg) => ({
+    deg: readDegAt(protractor, sweepDeg, deg),
+    dialDeg: deg - sweepDeg / 2,
+  }));
+  return (
+    <g className="stroke-base-content">
+      <Graduations
+        marks={marks}
+        outer={156}
+        ones={150}
+        fives={145}
+        tens={140}
+        labelRadius={129}
+        labelEvery={sweepDeg > 180 ? 20 : 10}
+      />
+    </g>
+  );
+});

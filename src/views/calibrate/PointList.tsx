@@ -4,6 +4,8 @@ import { formatNumber } from "../parts/format";
 interface PointListProps {
   readonly unit: string;
   readonly points: readonly MeasuredPoint[];
+  /** A servo's own angle as the person's protractor shows it. */
+  readonly shownDeg: (servoDeg: number) => number;
   /** How far the curve is off each point, in degrees; null while there is no curve. */
   readonly residuals: readonly number[] | null;
   readonly slips: readonly Slip[];
@@ -13,7 +15,7 @@ interface PointListProps {
 const chartWidth = 90;
 
 /** The points as they were measured, each with how far the curve is off it as a bar, and what looks like a slip. */
-export function PointList({ unit, points, residuals, slips, onRemove }: PointListProps) {
+export function PointList({ unit, points, shownDeg, residuals, slips, onRemove }: PointListProps) {
   if (points.length === 0) return null;
   const largest = Math.max(1, ...(residuals ?? []).map(Math.abs));
   return (
@@ -26,7 +28,8 @@ export function PointList({ unit, points, residuals, slips, onRemove }: PointLis
           <li key={index} className="border-t border-base-300 py-1">
             <div className="flex items-center gap-2">
               <span className="number grow text-sm">
-                {formatNumber(point.setPoint, unit === "ticks" ? 0 : 1)} {unit} → {formatNumber(point.angleDeg, 1)}°
+                {formatNumber(point.setPoint, unit === "ticks" ? 0 : 1)} {unit} →{" "}
+                {formatNumber(shownDeg(point.angleDeg), 1)}°
               </span>
               {residual !== undefined && points.length > 2 && (
                 <>

@@ -5,25 +5,35 @@ import {
   fitCurve,
   type MeasuredPoint,
   offCentreOf,
+  readDegAt,
   residualsDeg,
+  servoDegAt,
 } from "@core/calibrate";
 import { addCalibration, setPointUnit } from "@core/project";
+import type { TravellingCard } from "@core/servo";
 import { readQuantity } from "@core/signal";
 import { edit, newId } from "@stores/document";
 import type { JointBench } from "@stores/jointBench";
 import { liveJoint } from "@stores/live";
 import { notify } from "@stores/notices";
+import { useProtractor } from "@stores/protractor";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { formatNumber } from "../parts/format";
 import { keepDraft, readDraft } from "./draft";
 import { LineEquation } from "./LineEquation";
 import { PointList } from "./PointList";
+import { ResidualChart } from "./ResidualChart";
 import { SetPointJog } from "./SetPointJog";
 
+interface PointsBenchProps {
+  readonly bench: JointBench;
+  readonly card: TravellingCard;
+}
+
 /** Two, three or more points by jogging and typing the angle seen; the curve through them; saved on the card. */
-export function PointsBench({ bench }: { readonly bench: JointBench }) {
-  const { card } = bench;
+export function PointsBench({ bench, card }: PointsBenchProps) {
+  const protractor = useProtractor();
   const unit = setPointUnit(card);
   const place = `points.${card.id}`;
   const [points, setPoints] = useState<readonly MeasuredPoint[]>(() => readDraft<MeasuredPoint[]>(place) ?? []);
@@ -50,14 +60,18 @@ export function PointsBench({ bench }: { readonly bench: JointBench }) {
       <PointList
         unit={unit}
         points={points}
+        shownDeg={(servoDeg) => readDegAt(protractor, card.travelDeg, servoDeg)}
         residuals={fit?.ok ? residualsDeg(fit.value, points) : null}
-        slips={findSlips(points)}
+        slips={findSlips(
+          points.map((point) => ({ ...point, angleDeg: readDegAt(protractor, card.travelDeg, point.angleDeg) })),
+        )}
         onRemove={(index) => keep(points.toSpliced(index, 1))}
       />
       <NextPoint
         key={points.length}
         bench={bench}
         index={points.length + 1}
+        servoDegOf={(readDeg) => servoDegAt(protractor, card.travelDeg, readDeg)}
         onPoint={(point) => keep([...points, point])}
       />
       {fit && !fit.ok && (
@@ -79,10 +93,16 @@ export function PointsBench({ bench }: { readonly bench: JointBench }) {
               onChoose={setChosen}
             />
           )}
+          {points.length > 2 && <ResidualChart points={points} travelDeg={card.travelDeg} />}
           <LineEquation bench={bench} curve={fit.value} />
           <OffCentreWords
             bench={bench}
-            off={offCentreOf(fit.value, middleOf(bench), travelOf(bench) / 2, card.splineTeeth)}
+            off={offCentreOf(
+              fit.value,
+              (card.nominal.low + card.nominal.high) / 2,
+              card.travelDeg / 2,
+              card.splineTeeth,
+            )}
           />
         </>
       )}
@@ -98,10 +118,6 @@ export function PointsBench({ bench }: { readonly bench: JointBench }) {
     </section>
   );
 }
-
-const travelOf = ({ card }: JointBench): number => (card.kind === "continuous" ? 360 : card.travelDeg);
-const middleOf = ({ card }: JointBench): number =>
-  card.kind === "continuous" ? card.nominal.neutral : (card.nominal.low + card.nominal.high) / 2;
 
 interface OffCentreWordsProps {
   readonly bench: JointBench;
@@ -126,11 +142,13 @@ function OffCentreWords({ bench, off }: OffCentreWordsProps) {
 interface NextPointProps {
   readonly bench: JointBench;
   readonly index: number;
+  /** The servo's own angle for what is read in the person's convention. */
+  readonly servoDegOf: (readDeg: number) => number;
   readonly onPoint: (point: MeasuredPoint) => void;
 }
 
 /** The next measured point: the set point that is being sent when the angle is typed. */
-function NextPoint({ bench, index, onPoint }: NextPointProps) {
+function NextPoint({ bench, index, servoDegOf, onPoint }: NextPointProps) {
   const [typed, setTyped] = useState("");
   const [trouble, setTrouble] = useState<string | null>(null);
   const take = () => {
@@ -140,7 +158,7 @@ function NextPoint({ bench, index, onPoint }: NextPointProps) {
     else if (read.value.unit !== null && read.value.unit !== "°") setTrouble("Type the angle you see, in degrees.");
     else if (Math.abs(read.value.value) > 3600) setTrouble("That is more than ten turns. Type the angle you see.");
     else if (!Number.isFinite(setPoint)) setTrouble("Nothing is being sent. Hold the joint first (H).");
-    else onPoint({ angleDeg: read.value.value, setPoint });
+    else onPoint({ angleDeg: servoDegOf(read.value.value), setPoint });
   };
   return (
     <form

@@ -1,10 +1,10 @@
 import { setPointUnit } from "@core/project";
-import { timeUnitsUs } from "@core/signal";
 import type { JointBench } from "@stores/jointBench";
 import { command, liveJoint, onLive } from "@stores/live";
 import { useEffect, useState } from "react";
 import { JogPad } from "../parts/JogPad";
 import { QuantityField } from "../parts/QuantityField";
+import { setPointDecimals, setPointUnits } from "./setPointField";
 
 /** The set point that the gate lets out for a joint, as React state: it changes a few times a second at most here. */
 function useSetPoint(jointId: string): number {
@@ -18,7 +18,7 @@ function useSetPoint(jointId: string): number {
  * yet. The travel limits, which are angles too, can be told to rest; the hard window never does.
  */
 export function SetPointJog({ bench }: { readonly bench: JointBench }) {
-  const { joint, card, map, maker } = bench;
+  const { joint, card, map } = bench;
   const [isBeyond, setIsBeyond] = useState(false);
   const unit = setPointUnit(card);
   const setPoint = useSetPoint(joint.id);
@@ -26,7 +26,6 @@ export function SetPointJog({ bench }: { readonly bench: JointBench }) {
   const low = Math.max(Math.min(...limits), card.window.low);
   const high = Math.min(Math.max(...limits), card.window.high);
   const within = (value: number) => Math.max(low, Math.min(high, value));
-  const units = unit === "ticks" ? { ticks: 1 } : { ...timeUnitsUs, "%": maker.periodUs / 100, counts: maker.step };
   const letBeyond = (isOn: boolean) => {
     setIsBeyond(isOn);
     command({ kind: "calibrate", jointId: joint.id, isOn });
@@ -39,8 +38,8 @@ export function SetPointJog({ bench }: { readonly bench: JointBench }) {
         label={`Sent now (${low.toFixed(0)} to ${high.toFixed(0)} ${unit} by the ${isBeyond ? "hard window" : "limits"})`}
         value={setPoint}
         unit={unit}
-        decimals={unit === "ticks" ? 0 : 1}
-        units={units}
+        decimals={setPointDecimals(bench)}
+        units={setPointUnits(bench)}
         onCommit={(value) => {
           if (value < low - 0.5 || value > high + 0.5)
             return `The ${isBeyond ? "hard window" : "limits"} of this joint leave ${low.toFixed(0)} to ${high.toFixed(0)} ${unit}.`;

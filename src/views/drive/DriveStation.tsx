@@ -4,10 +4,10 @@ import { DialPanel } from "../dial/DialPanel";
 import { HoldSwitch } from "../parts/HoldSwitch";
 import { JogPad } from "../parts/JogPad";
 import { JointHead } from "../parts/JointHead";
+import { LimitsPanel } from "../parts/LimitsPanel";
 import { SelectedJoint } from "../parts/SelectedJoint";
 import { Greenhouse } from "../scene/Greenhouse";
 import { AskField } from "./AskField";
-import { LimitsPanel } from "./LimitsPanel";
 
 /** Move one joint safely, by hand, and watch it. */
 export default function DriveStation() {

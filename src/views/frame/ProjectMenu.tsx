@@ -1,7 +1,15 @@
 import { renameProject } from "@core/project";
 import { edit, useProject } from "@stores/document";
 import { notify } from "@stores/notices";
-import { exportProject, importProject, listProjects, openDemo, openProject, removeProject } from "@stores/session";
+import {
+  exportProject,
+  importProject,
+  listProjects,
+  openDemo,
+  openEmpty,
+  openProject,
+  removeProject,
+} from "@stores/session";
 import { ChevronDown } from "lucide-react";
 import { useCallback, useEffect, useId, useRef, useState } from "react";
 import { formatDate } from "../parts/format";
@@ -80,6 +88,9 @@ function MenuBody({ onDone }: { readonly onDone: () => void }) {
         </button>
         <button type="button" className="btn btn-sm btn-outline" onClick={() => void openDemo().then(onDone)}>
           Fresh demo
+        </button>
+        <button type="button" className="btn btn-sm btn-outline" onClick={() => void openEmpty().then(onDone)}>
+          Empty bench
         </button>
         <input
           ref={file}

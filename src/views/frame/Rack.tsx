@@ -4,17 +4,22 @@ import { useProject } from "@stores/document";
 import { useJointBench } from "@stores/jointBench";
 import { liveJoint, onLive, useLive } from "@stores/live";
 import { select, useSelectedJoint } from "@stores/selection";
-import { type KeyboardEvent, useCallback, useEffect, useRef } from "react";
+import { type KeyboardEvent, lazy, Suspense, useCallback, useEffect, useRef, useState } from "react";
 import { arcPath, dialDegOf, pointAt } from "../dial/geometry";
 import { formatIn } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { Opened } from "../parts/Opened";
+import { useIsHeld } from "../parts/useIsHeld";
+
+const AddJoint = lazy(() => import("../wiring/AddJoint"));
+const JointWiring = lazy(() => import("../wiring/JointWiring"));
 
 /** Every joint of the project as a small gauge. The selected one is what every station is about. */
 export default function Rack() {
   return (
     <Opened>
       <RackList />
+      <RackFoot />
     </Opened>
   );
 }
@@ -38,7 +43,9 @@ function RackList() {
 
   if (joints.length === 0)
     return (
-      <p className="caption p-3">No joints yet. Open the demo or a project file from the project menu, top left.</p>
+      <p className="caption p-3">
+        No joints yet. Add one here, or open the demo or a project file from the project menu, top left.
+      </p>
     );
   return (
     <div ref={list} role="listbox" aria-label="Joints" tabIndex={-1} onKeyDown={onKeyDown} className="py-1">
@@ -59,6 +66,29 @@ function RackList() {
   );
 }
 
+/** A joint more, or the selected one wired another way. */
+function RackFoot() {
+  const selected = useSelectedJoint();
+  const [open, setOpen] = useState<"add" | "wiring" | null>(null);
+  const close = useCallback(() => setOpen(null), []);
+  return (
+    <div className="flex gap-1 border-t border-base-300 p-2">
+      <button type="button" className="btn btn-ghost btn-xs grow" onClick={() => setOpen("add")}>
+        Add a joint
+      </button>
+      {selected && (
+        <button type="button" className="btn btn-ghost btn-xs grow" onClick={() => setOpen("wiring")}>
+          Wiring
+        </button>
+      )}
+      <Suspense>
+        {open === "add" && <AddJoint onClose={close} />}
+        {open === "wiring" && selected && <JointWiring joint={selected} onClose={close} />}
+      </Suspense>
+    </div>
+  );
+}
+
 const ownerWords = (code: number, isHeld: boolean): string => {
   if (!isHeld) return "limp";
   if (code >= owner.lead) return "input";
@@ -66,7 +96,7 @@ const ownerWords = (code: number, isHeld: boolean): string => {
 };
 
 function RackItem({ joint, isSelected }: { readonly joint: Joint; readonly isSelected: boolean }) {
-  const isHeld = useLive(useCallback(() => liveJoint(joint.id, "isHeld") === 1, [joint.id]));
+  const isHeld = useIsHeld(joint.id);
   const code = useLive(useCallback(() => liveJoint(joint.id, "owner"), [joint.id]));
   const unit = joint.axis.kind === "angle" ? "°" : "spin";
   const readTarget = useCallback(

@@ -172,7 +172,7 @@ function HoldButtons() {
         </button>
       )}
       <button type="button" className="btn btn-error btn-sm font-bold" onClick={releaseAll}>
-        Release all <kbd className="border-error-content/40 bg-transparent">Esc</kbd>
+        Release all <kbd className="border-error-content/40 bg-transparent text-error-content">Esc</kbd>
       </button>
     </span>
   );

@@ -5,7 +5,7 @@ import { noRoutine } from "@core/routine";
 import { edit, newId, projectNow, redo, undo } from "@stores/document";
 import { command, liveHead, liveJoint } from "@stores/live";
 import { select, selectedJointNow } from "@stores/selection";
-import { exportProject, openDemo } from "@stores/session";
+import { exportProject, openDemo, openEmpty } from "@stores/session";
 import { nextTheme } from "@stores/theme";
 import { saveFile } from "../parts/saveFile";
 import { heldTargets } from "../poses/capture";
@@ -87,8 +87,10 @@ const fixedActions: readonly Action[] = [
       if (file) saveFile(file.name, file.text, "application/json");
     },
   },
+  { id: "empty", name: "Lay out an empty bench", group: "Project", run: () => void openEmpty() },
   { id: "demo", name: "Lay out a fresh demo", group: "Project", run: () => void openDemo() },
   { id: "theme", name: "Next theme: system, day, night", group: "View", keys: ["T"], run: nextTheme },
+  { id: "cards", name: "Card file", group: "Go to", keys: ["9"], run: () => void navigate("/cards") },
   { id: "overview", name: "The whole bench", group: "Go to", keys: ["0"], run: () => void navigate("/") },
   ...stations.map(
     (station, index): Action => ({

@@ -16,12 +16,14 @@ export interface ChartLine {
   readonly label: string;
   /** It stays level from point to point and then jumps, as a commanded position does. */
   readonly isStepped?: boolean;
+  /** Marks each point: for what was measured. */
+  readonly hasDots?: boolean;
 }
 
 interface LineChartProps {
   readonly label: string;
   /** One record per point: `x` and a number for each line. */
-  readonly points: readonly Readonly<Record<string, number>>[];
+  readonly points: readonly Readonly<Record<string, number | null>>[];
   readonly lines: readonly ChartLine[];
   readonly xUnit: string;
   readonly yUnit: string;
@@ -46,7 +48,7 @@ export function LinesChart({ label, points, lines, xUnit, yUnit }: LineChartProp
   return (
     <figure aria-label={label} className="h-full min-h-52">
       <ResponsiveContainer>
-        <LineChart data={points as Record<string, number>[]} margin={{ top: 6, right: 20, bottom: 2, left: 6 }}>
+        <LineChart data={points as Record<string, number | null>[]} margin={{ top: 6, right: 20, bottom: 2, left: 6 }}>
           <CartesianGrid stroke="var(--color-base-300)" />
           <XAxis
             dataKey="x"
@@ -69,7 +71,8 @@ export function LinesChart({ label, points, lines, xUnit, yUnit }: LineChartProp
               dataKey={line.key}
               name={line.label}
               type={line.isStepped ? "stepAfter" : "linear"}
-              dot={false}
+              dot={line.hasDots ?? false}
+              connectNulls
               isAnimationActive={false}
               strokeWidth={1.8}
               {...(looks[at % looks.length] as (typeof looks)[number])}

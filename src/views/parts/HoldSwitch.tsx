@@ -1,10 +1,10 @@
 import type { Joint } from "@core/project";
-import { command, liveJoint, useLive } from "@stores/live";
-import { useCallback } from "react";
+import { command } from "@stores/live";
+import { useIsHeld } from "./useIsHeld";
 
 /** Hold and release, side by side: the one in force is filled. */
 export function HoldSwitch({ joint }: { readonly joint: Joint }) {
-  const isHeld = useLive(useCallback(() => liveJoint(joint.id, "isHeld") === 1, [joint.id]));
+  const isHeld = useIsHeld(joint.id);
   return (
     // biome-ignore lint/a11y/useSemanticElements: a fieldset brings a frame that this switch has not.
     <div className="join" role="group" aria-label={`Signal to ${joint.label}`}>

@@ -23,7 +23,9 @@ function Selected({ children }: SelectedJointProps) {
     return (
       <div className="sheet mx-auto mt-16 max-w-xl text-center">
         <h1 className="heading text-xl">There is no joint on this bench</h1>
-        <p className="mt-2">Open the demo, or import a project file, from the project’s name at the top left.</p>
+        <p className="mt-2">
+          Add one at the foot of the rack. Or open the demo, or a project file, from the project’s name at the top left.
+        </p>
       </div>
     );
   // A new joint is a new view: nothing typed for one joint is ever taken for another.

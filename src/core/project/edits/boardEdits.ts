@@ -4,6 +4,7 @@ import { boardSchema } from "../board";
 import { checkProject } from "../checkProject";
 import { byId, type Project } from "../project";
 import { changeItem, type Edit } from "./edit";
+import { limitSentence } from "./limits";
 
 /** Changes a board as long as it stays a possible one that can drive what is wired to it. */
 function changeBoard(project: Project, boardId: string, change: (board: Board) => Board): Result<Project> {
@@ -19,23 +20,6 @@ export const setEncoding = (boardId: string, encoding: Encoding): Edit => ({
   mergeKey: `encoding:${boardId}:${encoding.kind}`,
   apply: (project) => changeBoard(project, boardId, (board) => ({ ...board, encoding })),
 });
-
-interface Issue {
-  readonly code?: string;
-  readonly minimum?: number | bigint;
-  readonly maximum?: number | bigint;
-  readonly inclusive?: boolean;
-}
-
-/** What a number of a board may be, as a person would be told. */
-function limitSentence(issue: Issue | undefined): string {
-  if (issue?.minimum !== undefined)
-    return issue.inclusive === false
-      ? `This must be more than ${issue.minimum}.`
-      : `This must be at least ${issue.minimum}.`;
-  if (issue?.maximum !== undefined) return `This can be at most ${issue.maximum}.`;
-  return "This must be a whole number.";
-}
 
 /** Sets the frame rate of one group of a board's channels. */
 export const setFrameHz = (boardId: string, group: number, frameHz: number): Edit => ({

@@ -13,6 +13,12 @@ export interface Edit {
   readonly apply: (project: Project) => Result<Project>;
 }
 
+/** Several edits as one step to undo. The first that is refused refuses all. */
+export const allOf = (name: string, edits: readonly Edit[]): Edit => ({
+  name,
+  apply: (project) => edits.reduce<Result<Project>>((so, edit) => (so.ok ? edit.apply(so.value) : so), ok(project)),
+});
+
 interface Identified {
   readonly id: string;
 }

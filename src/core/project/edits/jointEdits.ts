@@ -1,7 +1,6 @@
 import { problem, type Result } from "@core/result";
 import type { AngleAxis } from "../joint";
 import { byId, type Project } from "../project";
-import type { Calibration } from "../servoCard";
 import { changeItem, type Edit } from "./edit";
 
 function changeAngleAxis(
@@ -68,45 +67,11 @@ export const flipDirection = (jointId: string): Edit => ({
     })),
 });
 
-/** Puts a calibration on the card as the one in force. The earlier ones stay. */
-export const addCalibration = (cardId: string, calibration: Calibration): Edit => ({
-  name: "Save calibration",
-  apply: (project) => {
-    const card = byId(project.cards, cardId);
-    if ((calibration.kind === "spin") !== (card.kind === "continuous"))
-      return problem(`A ${calibration.kind} calibration does not fit a ${card.kind} servo.`);
-    return changeItem(project, "cards", cardId, (before) => ({
-      ...before,
-      calibrations: [...before.calibrations, calibration],
-    }));
-  },
-});
-
-/** Writes down where the servo itself stops turning, in set points; null where it was not found. */
-export const setEndStops = (cardId: string, low: number | null, high: number | null): Edit => ({
-  name: "Save end stops",
+/** What a spinning joint gets at a spin of 0: its neutral pulse, or no signal at all. */
+export const setAtRest = (jointId: string, atRest: "neutral" | "release"): Edit => ({
+  name: "Set what it gets at rest",
   apply: (project) =>
-    low !== null && high !== null && low >= high
-      ? problem("The lower end stop must be below the higher one.")
-      : changeItem(project, "cards", cardId, (card) => ({ ...card, endStops: { low, high } })),
-});
-
-/** Sets the hard window: no set point outside it ever leaves the gate. */
-export const setWindow = (cardId: string, low: number, high: number): Edit => ({
-  name: "Set hard window",
-  mergeKey: `window:${cardId}`,
-  apply: (project) =>
-    low < high
-      ? changeItem(project, "cards", cardId, (card) => ({ ...card, window: { low, high } }))
-      : problem("The low end of the window must be below the high end."),
-});
-
-/** Takes one calibration off the card; the one before it is in force again. */
-export const removeCalibration = (cardId: string, calibrationId: string): Edit => ({
-  name: "Remove calibration",
-  apply: (project) =>
-    changeItem(project, "cards", cardId, (card) => ({
-      ...card,
-      calibrations: card.calibrations.filter((made) => made.id !== calibrationId),
-    })),
+    changeItem(project, "joints", jointId, (joint) =>
+      joint.axis.kind === "spin" ? { ...joint, axis: { ...joint.axis, atRest } } : joint,
+    ),
 });

@@ -3,9 +3,9 @@ import { ratedSpeedDegPerS } from "@core/servo";
 import { edit } from "@stores/document";
 import type { JointBench } from "@stores/jointBench";
 import { liveJoint } from "@stores/live";
-import { formatNumber } from "../parts/format";
-import { NameField } from "../parts/NameField";
-import { QuantityField } from "../parts/QuantityField";
+import { formatNumber } from "./format";
+import { NameField } from "./NameField";
+import { QuantityField } from "./QuantityField";
 
 /** The joint's own safe range: its limits, home, speed and direction. The gate keeps to them from the next frame on. */
 export function LimitsPanel({ bench }: { readonly bench: JointBench }) {

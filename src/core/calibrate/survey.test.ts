@@ -1,0 +1,95 @@
+import { faultlessTruth, SimServo } from "@core/sim";
+import { expect, test } from "vitest";
+import { bestLine, Survey } from ".";
+
+/** 7.4 µs per degree about 90° at 1520 µs, stops at 10° and 170°: 928 and 2112 µs. Its wire reads 118 + 4.36 counts per degree. */
+const truth = {
+  ...faultlessTruth,
+  cardId: "grip",
+  centre: 1520,
+  perDeg: 7.4,
+  stopLowDeg: 10,
+  stopHighDeg: 170,
+  deadband: 5,
+  speedDegPerS: 360,
+  backlashDeg: 0.8,
+  feedback: { atZeroDeg: 118, perDeg: 4.36, noise: 1.2 },
+};
+const ask = { centre: 1500, window: { low: 500, high: 2500 }, step: 10, glidePerS: 900 };
+
+/** Runs it on a simulated servo, with a frame of 20 ms between asking and reading. */
+function run(change: Partial<typeof truth> = {}, onTick: (survey: Survey, nowMs: number) => void = () => {}) {
+  const servo = new SimServo({ ...truth, ...change });
+  const survey = new Survey(ask, 1500);
+  let pressedMs = 0;
+  let longestPressedMs = 0;
+  let nowMs = 0;
+  let reading = Number.NaN;
+  let currentMa = Number.NaN;
+  for (; !survey.isOver && nowMs < 200_000; nowMs += 20) {
+    const setPoint = survey.step(nowMs, reading, currentMa);
+    onTick(survey, nowMs);
+    for (let ms = 0; ms < 20; ms += 5) {
+      servo.step(5, setPoint);
+      pressedMs = servo.isStalled ? pressedMs + 5 : 0;
+      longestPressedMs = Math.max(longestPressedMs, pressedMs);
+    }
+    reading = servo.readSensor();
+    currentMa = servo.readCurrentMa();
+  }
+  return { survey, report: survey.report, longestPressedMs, nowMs };
+}
+
+test("both stops are found within the deadband, gently and in under a minute, and nine places are read", () => {
+  const { report, longestPressedMs, nowMs } = run();
+  expect(report.phase).toBe("done");
+  expect(Math.abs((report.high?.setPoint ?? 0) - 2112)).toBeLessThan(5.5);
+  expect(Math.abs((report.low?.setPoint ?? 0) - 928)).toBeLessThan(5.5);
+  expect(longestPressedMs).toBeLessThan(400);
+  expect(nowMs).toBeLessThan(60_000);
+  expect(report.places).toHaveLength(9);
+  const line = bestLine(report.places.map((one) => ({ angleDeg: (one.reading - 118) / 4.36, setPoint: one.setPoint })));
+  if (!line.ok) throw new Error(line.problem);
+  expect(line.value.slopePerDeg).toBeCloseTo(7.4, 1);
+  expect(report.highestMa).toBeGreaterThan(400);
+});
+
+test("a servo without a stop in its window is free to its edges", () => {
+  const { report } = run({ stopLowDeg: -60, stopHighDeg: 240, feedback: { atZeroDeg: 300, perDeg: 2, noise: 1 } });
+  expect(report.low).toEqual({ setPoint: 500, isFree: true });
+  expect(report.high).toEqual({ setPoint: 2500, isFree: true });
+});
+
+test("a servo that turns the other way, and one that bends, are found as well", () => {
+  for (const change of [{ perDeg: -7.4 }, { bend: 0.04 }]) {
+    const { report, longestPressedMs } = run(change);
+    expect(report.phase).toBe("done");
+    expect(report.low?.isFree).toBe(false);
+    expect(longestPressedMs).toBeLessThan(500);
+  }
+});
+
+test("without an answer for 0.6 s it ends and goes back towards the middle", () => {
+  const survey = new Survey(ask, 1500);
+  for (let ms = 0; ms < 3000; ms += 20) survey.step(ms, 500 + ms / 100, 10);
+  expect(survey.isOver).toBe(false);
+  for (let ms = 3000; ms < 3700; ms += 20) survey.step(ms, Number.NaN, Number.NaN);
+  expect(survey.report).toMatchObject({ phase: "ended", problem: expect.stringContaining("stopped answering") });
+});
+
+test("a wire that reads always the same is told from a servo at its stop", () => {
+  const { report } = run({ feedback: { atZeroDeg: 400, perDeg: 1e-9, noise: 0 } });
+  expect(report).toMatchObject({ phase: "ended", problem: expect.stringContaining("feedback wired") });
+});
+
+test("it can be stopped at any moment, and goes back from where it stands", () => {
+  let at = 0;
+  const { survey, report } = run({}, (running, nowMs) => {
+    if (nowMs === 6000) {
+      at = running.step(nowMs, 600, 10);
+      running.end("It was stopped.");
+    }
+  });
+  expect(report.phase).toBe("ended");
+  expect(survey.step(7000, 600, 10)).toBeLessThan(at);
+});

@@ -1,0 +1,296 @@
+/**
+ * The automatic run for a servo that can be read: goes to the middle, steps outward until the reading no longer follows, backs off at
+ * once, does the same the other way, and then reads a row of places from below. It has no clock and no wire: each step is handed the time
+ * and the latest reading, and gives the set point to send.
+ */
+export interface SurveyAsk {
+  readonly centre: number;
+  readonly window: { readonly low: number; readonly high: number };
+  /** A step outward; wider than the servo's deadband, or it would not notice. */
+  readonly step: number;
+  /** The fastest set points per second on long ways, so that the horn is never flung. */
+  readonly glidePerS: number;
+}
+
+export interface SurveySample {
+  readonly setPoint: number;
+  readonly reading: number;
+  readonly currentMa: number;
+}
+
+export interface SurveyReport {
+  readonly phase: "centre" | "upper" | "lower" | "reading" | "done" | "ended";
+  /** 0…1, roughly. */
+  readonly progress: number;
+  /** Every place where it waited and read, in the order of the run. */
+  readonly outward: readonly SurveySample[];
+  /** The places of the last pass, from below: what a curve is laid through. */
+  readonly places: readonly SurveySample[];
+  /** The last set points that still moved the horn; null until found. `isFree` says that the window ended first. */
+  readonly low: Stop | null;
+  readonly high: Stop | null;
+  readonly restMa: number;
+  readonly highestMa: number;
+  /** Why it ended early; empty where it did not. */
+  readonly problem: string;
+}
+
+interface Stop {
+  readonly setPoint: number;
+  readonly isFree: boolean;
+}
+
+/** Waiting at each step outward: some frames for the servo, some for its answer. */
+const dwellMs = 80;
+const placeDwellMs = 350;
+const places = 9;
+/** A reading that does not follow for this many steps is at a stop. */
+const heldSteps = 3;
+/** Following by less than this share of what it did before counts as not following. */
+const leastShare = 0.4;
+/** So many steps are needed to know how it follows. */
+const learnSteps = 5;
+/** Standing still it draws little; this much more, twice in a row, is a servo that presses. */
+const pressingFactor = 3;
+const pressingMa = 50;
+const silentMs = 600;
+const longestMs = 180_000;
+
+export class Survey {
+  readonly #ask: SurveyAsk;
+  #phase: SurveyReport["phase"] = "centre";
+  #problem = "";
+  #setPoint: number;
+  #goal: number;
+  #arrivedMs = Number.NaN;
+  #startedMs = Number.NaN;
+  #lastMs = Number.NaN;
+  #heardMs = Number.NaN;
+  #restMa = Number.NaN;
+  #highestMa = 0;
+  /** Readings at the place where it waits, for a mean. */
+  #sum = 0;
+  #sumMa = 0;
+  #count = 0;
+  readonly #outward: SurveySample[] = [];
+  /** Samples of the way that is being searched. */
+  #way: SurveySample[] = [];
+  readonly #places: SurveySample[] = [];
+  #low: Stop | null = null;
+  #high: Stop | null = null;
+
+  /** `from` is the set point at which the servo stands now. */
+  constructor(ask: SurveyAsk, from: number) {
+    this.#ask = ask;
+    this.#setPoint = from;
+    this.#goal = ask.centre;
+  }
+
+  get isOver(): boolean {
+    return this.#phase === "done" || this.#phase === "ended";
+  }
+
+  get report(): SurveyReport {
+    const done = this.#places.length / places;
+    const half = Math.min(1, Math.abs(this.#setPoint - this.#ask.centre) / (this.#ask.window.high - this.#ask.centre));
+    const progress = {
+      centre: 0,
+      upper: 0.4 * half,
+      lower: 0.4 + 0.4 * half,
+      reading: 0.8 + 0.2 * done,
+      done: 1,
+      ended: 1,
+    };
+    return {
+      phase: this.#phase,
+      progress: progress[this.#phase],
+      outward: this.#outward,
+      places: this.#places,
+      low: this.#low,
+      high: this.#high,
+      restMa: this.#restMa,
+      highestMa: this.#highestMa,
+      problem: this.#problem,
+    };
+  }
+
+  /** Ends it early: the servo is to go back towards the middle, and what was found so far stays. */
+  end(why: string): void {
+    if (this.isOver) return;
+    this.#phase = "ended";
+    this.#problem = why;
+    this.#setPoint = this.#retreat();
+  }
+
+  /** Lets time pass. Gives the set point to send now. */
+  step(nowMs: number, reading: number, currentMa: number): number {
+    if (Number.isNaN(this.#startedMs)) {
+      this.#startedMs = nowMs;
+      this.#lastMs = nowMs;
+      this.#heardMs = nowMs;
+    }
+    const dtMs = Math.min(Math.max(nowMs - this.#lastMs, 0), 50);
+    this.#lastMs = nowMs;
+    if (this.isOver) return this.#setPoint;
+    if (!Number.isNaN(reading)) this.#heardMs = nowMs;
+    if (currentMa > this.#highestMa) this.#highestMa = currentMa;
+    if (nowMs - this.#heardMs > silentMs)
+      this.end("The servo stopped answering. See to its feedback, then start again.");
+    else if (nowMs - this.#startedMs > longestMs)
+      this.end("It took longer than three minutes; something is wrong with its feedback.");
+    else if (this.#setPoint !== this.#goal) this.#glide(dtMs);
+    else this.#wait(nowMs, reading, currentMa);
+    return this.#setPoint;
+  }
+
+  #glide(dtMs: number): void {
+    const most = (this.#ask.glidePerS * dtMs) / 1000;
+    const gap = this.#goal - this.#setPoint;
+    this.#setPoint = Math.abs(gap) <= most ? this.#goal : this.#setPoint + Math.sign(gap) * most;
+    this.#arrivedMs = Number.NaN;
+  }
+
+  /** Stands at a place for its time, keeps the mean of the last third of it, and goes on. */
+  #wait(nowMs: number, reading: number, currentMa: number): void {
+    if (Number.isNaN(this.#arrivedMs)) {
+      this.#arrivedMs = nowMs;
+      this.#sum = 0;
+      this.#sumMa = 0;
+      this.#count = 0;
+    }
+    const isOut = this.#phase === "upper" || this.#phase === "lower";
+    const neededMs = isOut && this.#way.length > 0 ? dwellMs : placeDwellMs * (this.#phase === "centre" ? 3 : 1);
+    const waitedMs = nowMs - this.#arrivedMs;
+    if (waitedMs > neededMs * 0.6 && !Number.isNaN(reading)) {
+      this.#sum += reading;
+      this.#sumMa += Number.isNaN(currentMa) ? 0 : currentMa;
+      this.#count += 1;
+    }
+    if (waitedMs < neededMs || this.#count === 0) return;
+    const sample = { setPoint: this.#setPoint, reading: this.#sum / this.#count, currentMa: this.#sumMa / this.#count };
+    this.#arrivedMs = Number.NaN;
+    this.#take(sample);
+  }
+
+  #take(sample: SurveySample): void {
+    switch (this.#phase) {
+      case "centre":
+        this.#restMa = sample.currentMa;
+        this.#phase = "upper";
+        this.#way = [];
+        return;
+      case "upper":
+      case "lower":
+        this.#outward.push(sample);
+        this.#way.push(sample);
+        this.#outwardOn(this.#phase === "upper" ? 1 : -1);
+        return;
+      case "reading":
+        if (this.#setPoint !== this.#runUp()) this.#places.push(sample);
+        this.#nextPlace();
+        return;
+    }
+  }
+
+  #outwardOn(way: 1 | -1): void {
+    const { window, step } = this.#ask;
+    const isHeld = this.#isHeld() || this.#isPressing();
+    const bound = way > 0 ? window.high : window.low;
+    if (!isHeld && this.#way.length === learnSteps + heldSteps && this.#gain(this.#way) === 0) {
+      this.end("The reading does not change while the servo turns. Is the feedback wired to this channel?");
+      return;
+    }
+    if (!isHeld && this.#setPoint !== bound) {
+      const next = this.#setPoint + way * step;
+      this.#goal = way * (next - bound) > 0 ? bound : next;
+      // A step is a step, not a glide: its dwell is what keeps it gentle.
+      this.#setPoint = this.#goal;
+      return;
+    }
+    const stop: Stop = isHeld ? { setPoint: this.#stopOf(way), isFree: false } : { setPoint: bound, isFree: true };
+    this.#setPoint = this.#retreat();
+    this.#goal = this.#ask.centre;
+    this.#way = [];
+    if (way > 0) {
+      this.#high = stop;
+      this.#phase = "lower";
+    } else {
+      this.#low = stop;
+      this.#phase = "reading";
+      this.#goal = this.#runUp();
+    }
+  }
+
+  /** Whether the last steps moved the reading by much less than the steps before them did. */
+  #isHeld(): boolean {
+    const way = this.#way;
+    if (way.length < learnSteps + heldSteps) return false;
+    const before = way.slice(-(heldSteps + 2 * learnSteps), -heldSteps);
+    const last = way.slice(-heldSteps - 1);
+    const expected = Math.abs(this.#gain(before) * ((last.at(-1)?.setPoint ?? 0) - (last[0]?.setPoint ?? 0)));
+    const seen = Math.abs((last.at(-1)?.reading ?? 0) - (last[0]?.reading ?? 0));
+    return expected > 0 && seen < leastShare * expected;
+  }
+
+  /** Whether it drew much more at the last two places than it does where it follows. */
+  #isPressing(): boolean {
+    if (this.#way.length < learnSteps + heldSteps) return false;
+    const usualMa = Math.max(this.#restMa, ...this.#way.slice(1, learnSteps).map((one) => one.currentMa));
+    return this.#way.slice(-2).every((one) => one.currentMa > pressingFactor * usualMa + pressingMa);
+  }
+
+  /** Change of reading per set point over some samples: the slope of the line that lies nearest to them. */
+  #gain(samples: readonly SurveySample[]): number {
+    return lineOf(samples).slope;
+  }
+
+  /** Where the line of what still followed meets the reading at which it was held: finer than a step. */
+  #stopOf(way: 1 | -1): number {
+    const held = this.#way.slice(-heldSteps + 1);
+    const followed = this.#way.slice(-(heldSteps + 1 + learnSteps), -heldSteps - 1);
+    const { slope, intercept } = lineOf(followed);
+    const level = held.reduce((sum, one) => sum + one.reading, 0) / held.length;
+    const met = (level - intercept) / slope;
+    const last = this.#way.at(-1)?.setPoint ?? met;
+    const inside = (followed.at(-1) as SurveySample).setPoint;
+    return way > 0 ? Math.max(inside, Math.min(last, met)) : Math.min(inside, Math.max(last, met));
+  }
+
+  /** Well back from where it stands, towards the middle. */
+  #retreat(): number {
+    const { centre, step } = this.#ask;
+    const back = (heldSteps + 4) * step;
+    const gap = this.#setPoint - centre;
+    return Math.abs(gap) <= back ? centre : this.#setPoint - Math.sign(gap) * back;
+  }
+
+  /** A little below the first place, so that all places are come to from below. */
+  #runUp(): number {
+    return this.#placeAt(0) - 2 * this.#ask.step;
+  }
+
+  #placeAt(index: number): number {
+    const low = (this.#low?.setPoint ?? 0) + 4 * this.#ask.step;
+    const high = (this.#high?.setPoint ?? 0) - 2 * this.#ask.step;
+    return low + ((high - low) * index) / (places - 1);
+  }
+
+  #nextPlace(): void {
+    if (this.#places.length < places) {
+      this.#goal = this.#placeAt(this.#places.length);
+      return;
+    }
+    this.#phase = "done";
+    this.#setPoint = this.#ask.centre;
+  }
+}
+
+function lineOf(samples: readonly SurveySample[]): { slope: number; intercept: number } {
+  const count = Math.max(samples.length, 1);
+  const meanX = samples.reduce((sum, one) => sum + one.setPoint, 0) / count;
+  const meanY = samples.reduce((sum, one) => sum + one.reading, 0) / count;
+  const spread = samples.reduce((sum, one) => sum + (one.setPoint - meanX) ** 2, 0);
+  const shared = samples.reduce((sum, one) => sum + (one.setPoint - meanX) * (one.reading - meanY), 0);
+  const slope = spread > 0 ? shared / spread : 0;
+  return { slope, intercept: meanY - slope * meanX };
+}

@@ -1,0 +1,12 @@
+interface AnswerProps {
+  readonly words: string;
+  readonly letter: string;
+  readonly onAnswer: () => void;
+}
+
+/** One of the answers a person gives by a single key. */
+export const Answer = ({ words, letter, onAnswer }: AnswerProps) => (
+  <button type="button" className="btn btn-outline btn-sm flex-nowrap px-1" onClick={onAnswer}>
+    {words} <kbd>{letter}</kbd>
+  </button>
+);

@@ -1,0 +1,47 @@
+import type { JointBench } from "@stores/jointBench";
+import { SetPointWords } from "./SetPointWords";
+
+interface StopsFoundProps {
+  readonly bench: JointBench;
+  readonly low: number;
+  readonly high: number;
+  readonly onSave: (narrows: boolean) => void;
+  readonly onForget: () => void;
+}
+
+/** Both stops, and what may become of them. */
+export function StopsFound({ bench, low, high, onSave, onForget }: StopsFoundProps) {
+  const { card } = bench;
+  return (
+    <>
+      <p className="heading" role="status">
+        Both stops are found
+      </p>
+      <dl className="grid grid-cols-[auto_1fr] gap-x-4" data-readout="stops">
+        <dt className="caption">lower</dt>
+        <dd>
+          <SetPointWords bench={bench} value={low} />
+        </dd>
+        <dt className="caption">upper</dt>
+        <dd>
+          <SetPointWords bench={bench} value={high} />
+        </dd>
+      </dl>
+      {(low === card.window.low || high === card.window.high) && (
+        <p className="caption">
+          Where the horn still moved at the edge of the window, the servo may reach further; the window is widened only
+          knowingly, under Limits.
+        </p>
+      )}
+      <button type="button" className="btn btn-primary btn-sm w-full" onClick={() => onSave(true)}>
+        Save, and keep the hard window just inside
+      </button>
+      <button type="button" className="btn btn-outline btn-sm w-full" onClick={() => onSave(false)}>
+        Save the stops only
+      </button>
+      <button type="button" className="btn btn-ghost btn-sm w-full" onClick={onForget}>
+        Forget them
+      </button>
+    </>
+  );
+}

@@ -1,0 +1,30 @@
+import { setEndStops, setPointUnit } from "@core/project";
+import { edit } from "@stores/document";
+import type { JointBench } from "@stores/jointBench";
+import { QuantityField } from "../parts/QuantityField";
+import { setPointDecimals, setPointUnits } from "./setPointField";
+
+/** The end stops as the card has them; typed in by someone who knows them already. */
+export function StopsOnCard({ bench }: { readonly bench: JointBench }) {
+  const { card } = bench;
+  const { low, high } = card.endStops;
+  const field = (label: string, value: number | null, take: (next: number) => ReturnType<typeof setEndStops>) => (
+    <QuantityField
+      label={label}
+      value={value ?? Number.NaN}
+      unit={setPointUnit(card)}
+      decimals={setPointDecimals(bench)}
+      units={setPointUnits(bench)}
+      onCommit={(next) => edit(take(next), { tell: false })?.problem ?? null}
+      className="min-w-0"
+    />
+  );
+  return (
+    <div className="border-t border-base-300 pt-2">
+      <div className="grid grid-cols-2 gap-3" data-readout="stops on card">
+        {field("Lower stop on the card", low, (next) => setEndStops(card.id, next, high))}
+        {field("Upper stop on the card", high, (next) => setEndStops(card.id, low, next))}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,30 @@
+import type { SurveyReport } from "@core/calibrate";
+import { lazy, Suspense } from "react";
+
+const LinesChart = lazy(() => import("../parts/Chart").then((chart) => ({ default: chart.LinesChart })));
+
+/** What the run saw: the reading over what was sent, outward and on the last pass. Where it lies flat, the servo was at its stop. */
+export function SurveyChart({ survey, unit }: { readonly survey: SurveyReport; readonly unit: string }) {
+  const points = [
+    ...survey.outward.map((one) => ({ x: one.setPoint, reading: one.reading, current: one.currentMa, places: null })),
+    ...survey.places.map((one) => ({ x: one.setPoint, reading: null, current: null, places: one.reading })),
+  ].toSorted((a, b) => a.x - b.x);
+  if (points.length < 2) return null;
+  return (
+    <div className="h-52">
+      <Suspense>
+        <LinesChart
+          label="Reading and current over what was sent"
+          points={points}
+          lines={[
+            { key: "reading", label: "reading, outward" },
+            { key: "current", label: "current, mA" },
+            { key: "places", label: "last pass", hasDots: true },
+          ]}
+          xUnit={` ${unit}`}
+          yUnit=""
+        />
+      </Suspense>
+    </div>
+  );
+}
