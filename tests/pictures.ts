@@ -137,7 +137,7 @@ const pictures: readonly Picture[] = [
     jointId: "left-lid",
     prepare: async (hands, page) => {
       await hands.press("Check");
-      await page.keyboard.press("b");
+      await hands.press("Begin the check B");
       for (let reading = 1; reading <= 10; reading += 1) {
         await hands.until(
           (at) => document.querySelector("main")?.textContent?.includes(`Reading ${at} of 10: what`) ?? false,
@@ -158,6 +158,7 @@ const pictures: readonly Picture[] = [
     prepare: async (hands) => {
       await hands.press("By itself");
       await hands.press("Start the run B");
+      await hands.waitMs(25_000);
       await hands.until(() => document.querySelector("main")?.textContent?.includes("places give") ?? false);
       await hands.waitMs(600);
     },

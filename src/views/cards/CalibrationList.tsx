@@ -23,10 +23,9 @@ export function CalibrationList({ card }: { readonly card: ServoCard }) {
           <li key={made.id} className="border-t border-base-300 py-1">
             <div className="flex items-baseline gap-2">
               <span className="number text-sm whitespace-nowrap">{formatDate(made.madeAt)}</span>
-              <span className="number grow truncate text-sm" title={made.note || undefined}>
-                {summaryOf(made, setPointUnit(card))}
+              <span className="caption grow truncate">
+                {index === 0 && <strong>in force</strong>} {made.note}
               </span>
-              {index === 0 && <span className="caption font-semibold whitespace-nowrap">in force</span>}
               <button
                 type="button"
                 className="btn btn-ghost btn-xs"
@@ -35,6 +34,7 @@ export function CalibrationList({ card }: { readonly card: ServoCard }) {
                 Remove
               </button>
             </div>
+            <p className="number text-sm">{summaryOf(made, setPointUnit(card))}</p>
             {checksOf(made.id).map((check) => (
               <CheckLine key={check.id} card={card} made={made} check={check} />
             ))}

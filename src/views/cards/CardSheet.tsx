@@ -33,7 +33,7 @@ export function CardSheet({ card, joint, onOpen }: CardSheetProps) {
           label="Label of the servo"
           value={card.label}
           onCommit={(name) => edit(renameCard(card.id, name))}
-          className="heading min-w-64 text-xl"
+          className="heading w-52 text-xl"
         />
         <span className="caption" data-readout="state">
           {card.kind}, {stateWords(cardState(card, Date.now()))}
