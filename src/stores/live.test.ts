@@ -1,4 +1,4 @@
-import { head, setJoint, snapshotLength } from "@core/engine";
+import { head, setJoint, shapeOf, snapshotLength } from "@core/engine";
 import { demoProject } from "@core/project";
 import { beforeEach, expect, test, vi } from "vitest";
 
@@ -28,7 +28,7 @@ beforeEach(() => {
 
 const demo = demoProject();
 function snapshotOf(revision: number, target: number): Float64Array {
-  const snapshot = new Float64Array(snapshotLength(demo.joints.length, demo.sources.length));
+  const snapshot = new Float64Array(snapshotLength(shapeOf(demo)));
   snapshot[head.revision] = revision;
   setJoint(snapshot, 0, "target", target);
   return snapshot;

@@ -1,5 +1,16 @@
 import type { SurveyAsk, SurveyReport } from "@core/calibrate";
-import { type Command, type HeadField, headOf, type JointField, jointOf, sourceOf } from "@core/engine";
+import {
+  type Asked,
+  type Command,
+  type HeadField,
+  headOf,
+  type JointField,
+  jointOf,
+  leadOf,
+  lostOf,
+  shapeOf,
+  sourceOf,
+} from "@core/engine";
 import type { Project } from "@core/project";
 import type { FromWorker, LinkReport, ToWorker } from "@worker/messages";
 import { useSyncExternalStore } from "react";
@@ -17,6 +28,7 @@ let revision = 0;
 let project: Project | null = null;
 let jointIndices = new Map<string, number>();
 let sourceIndices = new Map<string, number>();
+let leadIndices = new Map<string, number>();
 const listeners = new Set<() => void>();
 
 export const linkStore = createStore<readonly LinkReport[]>()(() => []);
@@ -27,6 +39,13 @@ export const lineStore = createStore<Readonly<Record<string, string>>>()(() => (
 export const surveyStore = createStore<{ readonly jointId: string; readonly report: SurveyReport } | null>()(
   () => null,
 );
+
+let onAsked: (asked: Asked) => void = () => {};
+
+/** Says who does what a lead's action leaves to the page. */
+export function answerAsked(answer: (asked: Asked) => void): void {
+  onAsked = answer;
+}
 
 export function startWorker(): void {
   if (worker) return;
@@ -46,6 +65,7 @@ export function handOver(next: Project): void {
   revision += 1;
   project = next;
   jointIndices = new Map(next.joints.map((joint, index) => [joint.id, index]));
+  leadIndices = new Map(next.leads.map((lead, index) => [lead.id, index]));
   sourceIndices = new Map(next.sources.map((source, index) => [source.id, index]));
   tell({ kind: "project", project: next, revision });
 }
@@ -85,6 +105,9 @@ function take(message: FromWorker): void {
     case "refused":
       notify(message.sentence, "warning");
       break;
+    case "asked":
+      for (const asked of message.asked) onAsked(asked);
+      break;
     case "survey":
       surveyStore.setState({ jointId: message.jointId, report: message.report }, true);
       break;
@@ -120,6 +143,26 @@ export function liveSource(sourceId: string): number {
     ? sourceOf(snapshot, project.joints.length, index)
     : Number.NaN;
 }
+
+/** Whether a source has vanished. */
+export function liveLost(sourceId: string): boolean {
+  const index = sourceIndices.get(sourceId);
+  return snapshot !== null && project !== null && index !== undefined && isCurrent()
+    ? lostOf(snapshot, project.joints.length, index) === 1
+    : false;
+}
+
+/** What comes out of a lead; NaN until its source has given something. */
+export function liveLead(leadId: string): number {
+  const index = leadIndices.get(leadId);
+  return snapshot && project && index !== undefined && isCurrent()
+    ? leadOf(snapshot, shapeOf(project), index)
+    : Number.NaN;
+}
+
+/** A source was moved just now. */
+export const giveSource = (sourceId: string, value: number): void =>
+  command({ kind: "source", sourceId, value, atMs: performance.timeOrigin + performance.now() });
 
 /**
  * A value of the live bench as React state, for what changes seldom (held, owner, playing).

@@ -1,4 +1,4 @@
-import { type Command, jointOf, snapshotLength } from "@core/engine";
+import { type Command, jointOf, shapeOf, snapshotLength } from "@core/engine";
 import { LineReader, readHostLine } from "@core/link";
 import { addCalibration, byId, demoProject, flipDirection, type Project, setTravel } from "@core/project";
 import { signalMakerOf } from "@core/signal";
@@ -20,7 +20,7 @@ function benchOf(project: Project = demo) {
       .get(boardId)
       ?.read(bytes, (line) => sent.push({ boardId, atMs: nowMs, body: line.kind === "body" ? line.body : "bad" }));
   bench.configure(project, 1);
-  const snapshot = new Float64Array(snapshotLength(project.joints.length, project.sources.length));
+  const snapshot = new Float64Array(snapshotLength(shapeOf(project)));
   return {
     bench,
     sent,

@@ -1,12 +1,13 @@
 import type { SurveyAsk, SurveyReport } from "@core/calibrate";
-import { type Command, Engine, setJoint } from "@core/engine";
+import { type Asked, type Command, Engine, head, setJoint } from "@core/engine";
 import type { LinkSession } from "@core/link";
 import { byId, type Joint, type Project } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { jointDegOf } from "@core/rig";
 import { SimServo, truthOf } from "@core/sim";
+import { Lateness } from "./lateness";
 import type { LinkReport } from "./messages";
-import { SimLink, servosOn, wiringOf } from "./simLink";
+import { inputNamesOf, SimLink, servosOn, wiringOf } from "./simLink";
 import { SurveyRun } from "./surveyRun";
 
 interface WiredLink {
@@ -24,7 +25,12 @@ const longestStepMs = 50;
 export class Bench {
   /** Sees every byte that leaves for a board; for tests and for a person who watches the line. */
   onSent: (boardId: string, bytes: Uint8Array) => void = () => {};
+  /** When the clock that is handed in stood at 0, in ms since 1970: sources are moved by another page's clock. */
+  epochMs = 0;
   readonly #engine = new Engine();
+  /** When the sources were moved whose pulses have not left yet. */
+  readonly #movedAtMs: number[] = [];
+  readonly #inputLag = new Lateness();
   #project: Project | null = null;
   #links: WiredLink[] = [];
   readonly #servos = new Map<string, SimServo>();
@@ -48,7 +54,9 @@ export class Bench {
       const old = before.get(board.id);
       if (old?.wiring === wiring) return old;
       const servos = servosOn(board, project.joints, this.#servos);
-      const link = new SimLink(board, servos, (boardId, bytes) => this.onSent(boardId, bytes));
+      const onSent = (boardId: string, bytes: Uint8Array) => this.onSent(boardId, bytes);
+      const link = new SimLink(board, servos, onSent, inputNamesOf(board, project));
+      link.session.onInput = (name, value) => this.#engine.hear(name, value);
       link.isPlugged = old?.link.isPlugged ?? true;
       return { link, wiring, wasLive: false };
     });
@@ -59,6 +67,7 @@ export class Bench {
   command(command: Command, nowMs: number): Result<null> {
     if (this.#survey && touches(command, this.#survey.jointId)) this.#survey.end("It was stopped.");
     const done = this.#engine.apply(command);
+    if (command.kind === "source" && command.atMs !== undefined && done.ok) this.#movedAtMs.push(command.atMs);
     if (command.kind === "releaseAll") for (const { link } of this.#links) link.session.releaseAll(nowMs);
     return done;
   }
@@ -80,6 +89,19 @@ export class Bench {
       if (output.isDue) link.session.sendFrame(output.channels, output.registers, nowMs);
       link.advance(nowMs, dtMs);
     }
+    this.#measureLag(nowMs);
+  }
+
+  /** What leads asked for that only the page can do, once. */
+  takeAsked(): readonly Asked[] {
+    return this.#engine.takeAsked();
+  }
+
+  /** A frame has left: all that was moved before it is on its way now. */
+  #measureLag(nowMs: number): void {
+    if (this.#movedAtMs.length === 0 || !this.#engine.outputs.some((output) => output.isDue)) return;
+    for (const atMs of this.#movedAtMs) this.#inputLag.add(this.epochMs + nowMs - atMs);
+    this.#movedAtMs.length = 0;
   }
 
   /** Starts the automatic run on a joint that its board can read. */
@@ -139,6 +161,8 @@ export class Bench {
   /** Writes the live state, with where the simulated servos really stand. */
   write(snapshot: Float64Array): void {
     this.#engine.write(snapshot);
+    snapshot[head.inputLagMs] = this.#inputLag.medianMs;
+    snapshot[head.inputLag99Ms] = this.#inputLag.late99Ms;
     const joints = this.#project?.joints ?? [];
     for (let index = 0; index < joints.length; index += 1) {
       const joint = joints[index];

@@ -1,4 +1,4 @@
-import { head, snapshotLength } from "@core/engine";
+import { head, shapeOf, snapshotLength } from "@core/engine";
 import { Bench } from "./bench";
 import { Lateness } from "./lateness";
 import type { FromWorker, ToWorker } from "./messages";
@@ -8,6 +8,7 @@ import type { FromWorker, ToWorker } from "./messages";
  * the timers of a hidden page, and a real servo must not notice.
  */
 const bench = new Bench();
+bench.epochMs = performance.timeOrigin;
 const lateness = new Lateness();
 const buffersAtMost = 3;
 const linesEveryMs = 200;
@@ -36,7 +37,7 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
       break;
     case "project":
       bench.configure(data.project, data.revision);
-      makeBuffers(snapshotLength(data.project.joints.length, data.project.sources.length));
+      makeBuffers(snapshotLength(shapeOf(data.project)));
       if (!isRunning) run();
       break;
     case "plug":
@@ -74,6 +75,8 @@ function run(): void {
   lateness.add(nowMs - bench.nextTickMs);
   bench.tick(nowMs);
   report(nowMs);
+  const asked = bench.takeAsked();
+  if (asked.length > 0) post({ kind: "asked", asked });
   // Rounded up: a timer that fires early would only have to wait again.
   setTimeout(run, Math.ceil(bench.nextTickMs - performance.now()));
 }

@@ -1,10 +1,11 @@
 const kept = 500;
-const sortEvery = 50;
+const sortEvery = 20;
 
 /** How late the ticks of the bench come: the last one, and what 99 of 100 of the last 500 stay under. */
 export class Lateness {
   lastMs = 0;
   late99Ms = 0;
+  medianMs = 0;
   readonly #all = new Float64Array(kept);
   readonly #sorted = new Float64Array(kept);
   #count = 0;
@@ -20,6 +21,7 @@ export class Lateness {
     this.#sorted.fill(Number.POSITIVE_INFINITY);
     this.#sorted.set(this.#all.subarray(0, filled));
     this.#sorted.sort();
+    this.medianMs = this.#sorted[Math.floor(filled / 2)] as number;
     this.late99Ms = this.#sorted[Math.ceil(filled * 0.99) - 1] as number;
   }
 }

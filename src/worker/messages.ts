@@ -1,5 +1,5 @@
 import type { SurveyAsk, SurveyReport } from "@core/calibrate";
-import type { Command } from "@core/engine";
+import type { Asked, Command } from "@core/engine";
 import type { Project } from "@core/project";
 
 /** From the page to the bench worker. */
@@ -33,5 +33,7 @@ export type FromWorker =
   | { readonly kind: "lines"; readonly lines: Readonly<Record<string, string>> }
   /** How the automatic run is doing, a few times a second and at its end. */
   | { readonly kind: "survey"; readonly jointId: string; readonly report: SurveyReport }
+  /** A lead's action that only the page can do, or a sentence about one that could not be done. */
+  | { readonly kind: "asked"; readonly asked: readonly Asked[] }
   /** A command could not be done; the sentence says why. */
   | { readonly kind: "refused"; readonly sentence: string };

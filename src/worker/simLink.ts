@@ -18,11 +18,13 @@ export class SimLink {
     board: Board,
     servos: ReadonlyMap<number, SimServo>,
     onSent: (boardId: string, bytes: Uint8Array) => void,
+    inputNames: readonly string[],
   ) {
     this.boardId = board.id;
-    this.#board = new SimBoard(board, servos, (bytes) => {
+    const answer = (bytes: Uint8Array) => {
       if (this.isPlugged) this.session.receive(bytes, this.#nowMs);
-    });
+    };
+    this.#board = new SimBoard(board, servos, answer, inputNames);
     this.session = new LinkSession(expectedOf(board, channelMakersOf(board)), (bytes) => {
       onSent(board.id, bytes);
       if (this.isPlugged) this.#board.receive(bytes, this.#nowMs);
@@ -60,9 +62,20 @@ export function servosOn(board: Board, joints: readonly Joint[], servos: Readonl
   return plugged;
 }
 
+/** The lines that a simulated board sends: those whose source bears its name; the first board sends the rest. */
+export function inputNamesOf(board: Board, project: Project): readonly string[] {
+  const isFirst = project.boards[0]?.id === board.id;
+  return project.sources.flatMap(({ device, label }) => {
+    if (device.kind !== "line") return [];
+    const named = project.boards.find((one) => label.includes(one.label));
+    return (named ? named.id === board.id : isFirst) ? [device.name] : [];
+  });
+}
+
 /** What a link depends on; while this stays the same, a changed project leaves the link alone. */
 export const wiringOf = (board: Board, project: Project): string =>
   JSON.stringify([
     board,
+    inputNamesOf(board, project),
     project.joints.filter((joint) => joint.boardId === board.id).map((joint) => [joint.channel, joint.cardId]),
   ]);

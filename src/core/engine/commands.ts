@@ -34,7 +34,18 @@ export type Command =
   /** A step from what was last asked, in targets or in set points. Steps never pile up behind a travel limit. */
   | { readonly kind: "jog"; readonly jointId: string; readonly by: number; readonly in: "target" | "setPoint" }
   | { readonly kind: "home"; readonly jointId: string }
-  | { readonly kind: "source"; readonly sourceId: string; readonly value: number }
+  /** `atMs` says when it was moved, in ms since 1970 with fractions: for measuring how long it takes to the pulse. */
+  | { readonly kind: "source"; readonly sourceId: string; readonly value: number; readonly atMs?: number }
+  /** A source has vanished (a gamepad unplugged), or is back. */
+  | { readonly kind: "lost"; readonly sourceId: string; readonly isLost: boolean }
+  /** Moves the world behind a simulated sensor, 0…1. */
+  | { readonly kind: "world"; readonly sourceId: string; readonly value: number }
+  /** Only this lead, or only the leads of this source, move anything; null for all. */
+  | { readonly kind: "solo"; readonly leadId: string | null; readonly sourceId: string | null }
+  /** Leads are worked out and shown, but move nothing. */
+  | { readonly kind: "testInputs"; readonly isOn: boolean }
+  /** Whoever has the joint lets it go to whoever else wants it. */
+  | { readonly kind: "giveBack"; readonly jointId: string }
   | { readonly kind: "goToPose"; readonly poseId: string; readonly moveMs: number }
   | { readonly kind: "play"; readonly routineId: string }
   /** Ends what plays; its joints stay where they are, held. */

@@ -1,7 +1,7 @@
 import { byId, changeStep, demoProject, type Project, removeRoutine, renameJoint, setTravel } from "@core/project";
 import { noRoutine, poseMove } from "@core/routine";
 import { describe, expect, test } from "vitest";
-import { type Command, Engine, headOf, jointOf, owner, pressing, snapshotLength, sourceOf } from ".";
+import { type Command, Engine, headOf, jointOf, owner, pressing, shapeOf, snapshotLength, sourceOf } from ".";
 
 const demo = demoProject();
 
@@ -12,7 +12,7 @@ function engineOf(project: Project = demo) {
   let nowMs = 0;
   engine.configure(project, 1);
   const snapshot = () => {
-    const written = new Float64Array(snapshotLength(current.joints.length, current.sources.length));
+    const written = new Float64Array(snapshotLength(shapeOf(current)));
     engine.write(written);
     return written;
   };
@@ -280,7 +280,7 @@ test("the same commands at the same times give the same snapshots, bit for bit",
     run(3000);
     give({ kind: "source", sourceId: "bench-knob", value: 300 });
     run(1000);
-    const written = new Float64Array(snapshotLength(demo.joints.length, demo.sources.length));
+    const written = new Float64Array(snapshotLength(shapeOf(demo)));
     engine.write(written);
     return [...written];
   };

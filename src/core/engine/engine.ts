@@ -1,19 +1,17 @@
 import { heldBack, passGate } from "@core/gate";
-import { shapingOf } from "@core/inputs";
 import type { Project } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import type { JointMap } from "@core/rig";
 import { noRoutine, type Plan, planPose, planRoutine, RoutinePlayer } from "@core/routine";
+import { blended, handOver, isIdle, mayTake } from "./arbitration";
 import { BoardOutput } from "./boardOutput";
 import type { Command } from "./commands";
+import { type Followers, Inputs } from "./inputs";
 import { beginPress, carryOver, enliven, isMovable, isSameWire, type LiveJoint, pressOn, release } from "./liveJoint";
-import { head, owner, pressing, setJoint, setSource } from "./snapshot";
+import { head, owner, pressing, setJoint, setLead, setSource } from "./snapshot";
 
-interface LiveLead {
-  readonly source: number;
-  readonly joint: number;
-  readonly shape: (value: number) => number;
-}
+/** What a lead's action leaves to the page. */
+export type Asked = { readonly kind: "capture" } | { readonly kind: "tell"; readonly sentence: string };
 
 type MotionCommand = Extract<Command, { kind: "home" | "target" | "setPoint" | "jog" }>;
 
@@ -31,15 +29,19 @@ export class Engine {
   missedFrames = 0;
   #project: Project | null = null;
   #joints: LiveJoint[] = [];
-  #leads: readonly LiveLead[] = [];
   #wishes = new Float64Array(0);
-  #sources = new Float64Array(0);
-  #isTouched = new Uint8Array(0);
+  readonly #inputs = new Inputs();
+  /** What leads asked for that only the page can do. */
+  #asked: Asked[] = [];
   #player = new RoutinePlayer(this.#wishes);
   #playing: { readonly kind: "routine" | "pose"; readonly id: string } | null = null;
   #lastMs = Number.NaN;
   #frames = 0;
   #revision = 0;
+  readonly #followers: Followers = {
+    onWish: (lead, joint, target, isTouched, isSteady) => this.#follow(lead, joint, target, isTouched, isSteady),
+    onAction: (action) => this.#act(action),
+  };
   readonly #isRoutines = (joint: number) => this.#joints[joint]?.owner === owner.routine;
 
   /**
@@ -48,7 +50,6 @@ export class Engine {
    */
   configure(project: Project, revision: number): void {
     const before = new Map(this.#joints.map((live, index) => [live.joint.id, { live, wish: this.#wishes[index] }]));
-    const sourcesBefore = new Map(this.#project?.sources.map((source, at) => [source.id, this.#sources[at]]));
     const isSameRow = project.joints.map((joint) => joint.id).join() === [...before.keys()].join();
     this.outputs = project.boards.map((board) => {
       const output = new BoardOutput(board, project.joints);
@@ -66,13 +67,7 @@ export class Engine {
       if (old && isSameWire(old.live.joint, joint)) wishes[index] = carryOver(old.live, old.wish as number, live);
       return live;
     });
-    this.#leads = project.leads.map((lead) => ({
-      source: project.sources.findIndex((source) => source.id === lead.sourceId),
-      joint: project.joints.findIndex((joint) => joint.id === lead.jointId),
-      shape: shapingOf(lead.shapers),
-    }));
-    this.#sources = Float64Array.from(project.sources, (source) => sourcesBefore.get(source.id) ?? Number.NaN);
-    this.#isTouched = new Uint8Array(project.sources.length);
+    this.#inputs.configure(project);
     this.#project = project;
     this.#revision = revision;
     if (!isSameRow) {
@@ -96,7 +91,19 @@ export class Engine {
         this.#halt();
         return ok(null);
       case "source":
-        return this.#touch(command.sourceId, command.value);
+        return this.#inputs.give(command.sourceId, command.value);
+      case "lost":
+        this.#inputs.lose(command.sourceId, command.isLost, this.#lastMs);
+        return ok(null);
+      case "world":
+        this.#inputs.moveWorld(command.sourceId, command.value);
+        return ok(null);
+      case "solo":
+        this.#inputs.solo(command.leadId, command.sourceId);
+        return ok(null);
+      case "testInputs":
+        this.#inputs.isTesting = command.isOn;
+        return ok(null);
       case "goToPose":
       case "play":
         return this.#play(command);
@@ -112,14 +119,16 @@ export class Engine {
   tick(nowMs: number): void {
     const dtMs = Number.isNaN(this.#lastMs) ? 0 : Math.min(Math.max(nowMs - this.#lastMs, 0), longestStepMs);
     this.#lastMs = nowMs;
-    this.#followLeads();
+    this.#inputs.step(nowMs, dtMs, this.#followers);
+    this.#giveBackIdle(nowMs);
     this.#player.advance(dtMs, this.#isRoutines);
     if (!this.#player.plan && this.#playing) this.#letGo();
     for (let index = 0; index < this.#joints.length; index += 1) {
       const live = this.#joints[index] as LiveJoint;
       if (live.press) this.#wishes[index] = pressOn(live.press, nowMs, this.#wishes[index] as number);
       if (live.isHeld) {
-        passGate(live.isCalibrating ? live.openLimits : live.limits, this.#wishes[index] as number, dtMs, live.passage);
+        const wish = blended(live, this.#wishes[index] as number, nowMs);
+        passGate(live.isCalibrating ? live.openLimits : live.limits, wish, dtMs, live.passage);
         if (live.isLimpAtRest && live.passage.target === 0 && !live.isCalibrating) {
           live.passage.register = Number.NaN;
           live.passage.setPoint = Number.NaN;
@@ -188,8 +197,13 @@ export class Engine {
       setJoint(snapshot, index, "pressing", live.press?.phase ?? pressing.none);
       setJoint(snapshot, index, "heldBack", live.isHeld ? live.passage.heldBack : heldBack.nothing);
     }
-    for (let source = 0; source < this.#sources.length; source += 1)
-      setSource(snapshot, this.#joints.length, source, this.#sources[source] as number);
+    const joints = this.#joints.length;
+    const sources = this.#project?.sources.length ?? 0;
+    const { leads } = this.#inputs;
+    for (let at = 0; at < sources; at += 1)
+      setSource(snapshot, joints, at, this.#inputs.valueOf(at), this.#inputs.isLost(at) ? 1 : 0);
+    const shape = { joints, sources, leads: leads.length };
+    for (let at = 0; at < leads.length; at += 1) setLead(snapshot, shape, at, leads[at]?.chain.value ?? Number.NaN);
   }
 
   #command(command: Extract<Command, { jointId: string }>): Result<null> {
@@ -203,6 +217,10 @@ export class Engine {
     }
     if (command.kind === "calibrate" && !command.isOn) {
       this.#endCalibrating(index);
+      return ok(null);
+    }
+    if (command.kind === "giveBack") {
+      if (!this.#giveBack(index, this.#lastMs)) live.owner = owner.nobody;
       return ok(null);
     }
     if (live.output.isSilent) return problem(`${live.output.label} does not answer. See to its link first.`);
@@ -221,7 +239,8 @@ export class Engine {
     const { map } = live.isCalibrating ? live.openLimits : live.limits;
     const wish = wishOf(command, map, this.#wishes[index] as number);
     if (!Number.isFinite(wish)) return problem(`What was asked of ${live.joint.label} is not a number.`);
-    live.owner = owner.hand;
+    handOver(live, owner.hand, this.#lastMs);
+    live.touchedMs = this.#lastMs;
     live.press = null;
     this.#wishes[index] = wish;
     return ok(null);
@@ -251,15 +270,6 @@ export class Engine {
     live.press = null;
   }
 
-  #touch(sourceId: string, value: number): Result<null> {
-    const source = this.#project?.sources.findIndex((candidate) => candidate.id === sourceId) ?? -1;
-    if (source < 0) return problem("That source is no longer on the bench.");
-    if (!Number.isFinite(value)) return problem("A source can only give numbers.");
-    this.#sources[source] = value;
-    this.#isTouched[source] = 1;
-    return ok(null);
-  }
-
   #play(command: Extract<Command, { kind: "play" | "goToPose" }>): Result<null> {
     const planned = this.#planOf(command);
     if (!planned.ok) return planned;
@@ -270,8 +280,10 @@ export class Engine {
     this.#halt();
     for (const joint of held) {
       const live = this.#joints[joint] as LiveJoint;
+      // Who stands above a routine keeps the joint; it gets it when that one gives it back.
+      if (!mayTake(live, owner.routine, true, false)) continue;
       this.#stay(joint);
-      live.owner = owner.routine;
+      handOver(live, owner.routine, this.#lastMs);
       live.isCalibrating = false;
       live.press = null;
     }
@@ -332,6 +344,11 @@ export class Engine {
     for (const live of this.#joints) if (live.owner === owner.routine) live.owner = owner.nobody;
   }
 
+  /** A line `name=value` has arrived on a link. */
+  hear(name: string, value: number): void {
+    this.#inputs.hear(name, value, this.#lastMs);
+  }
+
   /** Goes on playing what plays, as the changed document has it; ends it when it is gone. */
   #replan(project: Project): void {
     if (!this.#playing || !this.#player.plan) return;
@@ -341,17 +358,56 @@ export class Engine {
     else if (kind === "routine") this.#halt();
   }
 
-  #followLeads(): void {
-    for (let at = 0; at < this.#leads.length; at += 1) {
-      const lead = this.#leads[at] as LiveLead;
-      const live = this.#joints[lead.joint];
-      if (this.#isTouched[lead.source] !== 1 || !isMovable(live)) continue;
-      live.owner = owner.lead + at;
-      live.isCalibrating = false;
-      live.press = null;
-      this.#wishes[lead.joint] = lead.shape(this.#sources[lead.source] as number);
+  /** What a lead asked for that only the page can do, once. */
+  takeAsked(): readonly Asked[] {
+    const asked = this.#asked;
+    if (asked.length > 0) this.#asked = [];
+    return asked;
+  }
+
+  /** A lead's wish, where it has the joint or may take it. */
+  #follow(lead: number, joint: number, target: number, isTouched: boolean, isSteady: boolean): void {
+    const live = this.#joints[joint];
+    if (!isMovable(live)) return;
+    const code = owner.lead + lead;
+    if (live.owner !== code) {
+      // While a servo is measured nothing that goes on by itself may take it.
+      if ((live.isCalibrating && !isTouched) || !mayTake(live, code, isTouched, isSteady)) return;
+      handOver(live, code, this.#lastMs);
     }
-    this.#isTouched.fill(0);
+    if (isTouched) live.touchedMs = this.#lastMs;
+    live.isCalibrating = false;
+    live.press = null;
+    this.#wishes[joint] = target;
+  }
+
+  #act(action: Parameters<Followers["onAction"]>[0]): void {
+    if (action.kind === "capture") {
+      this.#asked.push({ kind: "capture" });
+      return;
+    }
+    const done = this.apply(action.kind === "release" ? { kind: "releaseAll" } : action);
+    if (!done.ok) this.#asked.push({ kind: "tell", sentence: done.problem });
+  }
+
+  #giveBackIdle(nowMs: number): void {
+    for (let index = 0; index < this.#joints.length; index += 1)
+      if (isIdle(this.#joints[index] as LiveJoint, nowMs)) this.#giveBack(index, nowMs);
+  }
+
+  /** Gives a joint to who else wants it: what plays, else a lead that goes on by itself. Says whether there was anybody. */
+  #giveBack(index: number, nowMs: number): boolean {
+    const live = this.#joints[index] as LiveJoint;
+    if (this.#player.plan?.moves.some((move) => move.joints.includes(index))) {
+      handOver(live, owner.routine, nowMs);
+      return true;
+    }
+    const lead = this.#inputs.leads.findIndex(
+      (one) => one.isSteady && !one.lead.isMuted && one.aims.some((aim) => aim.joint === index),
+    );
+    if (lead < 0 || live.owner === owner.lead + lead) return false;
+    handOver(live, owner.lead + lead, nowMs);
+    return true;
   }
 }
 

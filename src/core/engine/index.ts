@@ -1,15 +1,19 @@
 export type { BoardOutput } from "./boardOutput";
 export type { Command } from "./commands";
-export { Engine } from "./engine";
+export { type Asked, Engine } from "./engine";
 export {
   type HeadField,
   head,
   headOf,
   type JointField,
   jointOf,
+  leadOf,
+  lostOf,
   owner,
   pressing,
+  type SnapshotShape,
   setJoint,
+  shapeOf,
   snapshotLength,
   sourceOf,
 } from "./snapshot";

@@ -22,6 +22,10 @@ export interface LiveJoint {
   readonly slot: number;
   isHeld: boolean;
   owner: number;
+  /** When the one who has it last moved it. */
+  touchedMs: number;
+  /** While it goes over from one hand to the next: from which target, since when. */
+  handover: { readonly from: number; readonly sinceMs: number } | null;
   readonly passage: GatePassage;
 }
 
@@ -57,6 +61,8 @@ export function enliven(project: Project, joint: Joint, outputs: readonly BoardO
     slot: output.channels.indexOf(joint.channel),
     isHeld: false,
     owner: owner.nobody,
+    touchedMs: 0,
+    handover: null,
     passage: { target: 0, register: Number.NaN, setPoint: Number.NaN, heldBack: heldBack.nothing },
   };
 }
@@ -70,6 +76,7 @@ export function release(live: LiveJoint): void {
   live.isCalibrating = false;
   live.press = null;
   live.owner = owner.nobody;
+  live.handover = null;
   live.passage.register = Number.NaN;
   live.passage.setPoint = Number.NaN;
 }
@@ -82,6 +89,7 @@ export const isSameWire = (a: Joint, b: Joint) =>
 export function carryOver(from: LiveJoint, wish: number, to: LiveJoint): number {
   to.isHeld = from.isHeld;
   to.owner = from.owner;
+  to.touchedMs = from.touchedMs;
   to.isCalibrating = from.isCalibrating;
   const rewish = (target: number) => to.limits.map.toTarget(from.limits.map.toSetPoint(target));
   to.press = from.press && { ...from.press, to: rewish(from.press.to), backTo: rewish(from.press.backTo) };

@@ -1,7 +1,9 @@
+import type { Project } from "@core/project";
+
 /**
  * The live state of the bench as one flat array of numbers, so that it crosses from the worker to the views
- * without a copy and is read without an allocation: a head, then a stride per joint, then one number per source.
- * Joints and sources stand in the order of the project; `revision` says of which project.
+ * without a copy and is read without an allocation: a head, then a stride per joint, two numbers per source, and one per lead.
+ * Joints, sources and leads stand in the order of the project; `revision` says of which project.
  */
 export const head = {
   /** Counts the documents handed to the engine; a snapshot of another document must not be read. */
@@ -19,8 +21,11 @@ export const head = {
   moveIndex: 6,
   elapsedMs: 7,
   rounds: 8,
+  /** From the moment a source was moved to the moment its pulse left, in ms: the middle of the last ones, and what 99 of 100 stay under. */
+  inputLagMs: 9,
+  inputLag99Ms: 10,
 } as const;
-const headLength = 9;
+const headLength = 11;
 
 export const perJoint = {
   /** 1 while the joint is held, 0 while it is released. */
@@ -57,7 +62,23 @@ export const owner = { nobody: 0, hand: 1, routine: 2, lead: 3 } as const;
 export type HeadField = keyof typeof head;
 export type JointField = keyof typeof perJoint;
 
-export const snapshotLength = (joints: number, sources: number): number => headLength + joints * jointStride + sources;
+const sourceStride = 2;
+
+/** How many of each the snapshot of a project holds. */
+export interface SnapshotShape {
+  readonly joints: number;
+  readonly sources: number;
+  readonly leads: number;
+}
+
+export const shapeOf = (project: Project): SnapshotShape => ({
+  joints: project.joints.length,
+  sources: project.sources.length,
+  leads: project.leads.length,
+});
+
+export const snapshotLength = ({ joints, sources, leads }: SnapshotShape): number =>
+  headLength + joints * jointStride + sources * sourceStride + leads;
 export const headOf = (snapshot: Float64Array, field: HeadField): number => snapshot[head[field]] as number;
 export const jointOf = (snapshot: Float64Array, joint: number, field: JointField): number =>
   snapshot[headLength + joint * jointStride + perJoint[field]] as number;
@@ -66,7 +87,28 @@ export const setJoint = (snapshot: Float64Array, joint: number, field: JointFiel
 };
 /** The value of a source; NaN until it has been touched. */
 export const sourceOf = (snapshot: Float64Array, joints: number, source: number): number =>
-  snapshot[headLength + joints * jointStride + source] as number;
-export const setSource = (snapshot: Float64Array, joints: number, source: number, value: number): void => {
-  snapshot[headLength + joints * jointStride + source] = value;
+  snapshot[headLength + joints * jointStride + source * sourceStride] as number;
+/** 1 while a source has vanished. */
+export const lostOf = (snapshot: Float64Array, joints: number, source: number): number =>
+  snapshot[headLength + joints * jointStride + source * sourceStride + 1] as number;
+export const setSource = (
+  snapshot: Float64Array,
+  joints: number,
+  source: number,
+  value: number,
+  lost: number,
+): void => {
+  snapshot[headLength + joints * jointStride + source * sourceStride] = value;
+  snapshot[headLength + joints * jointStride + source * sourceStride + 1] = lost;
+};
+/** What comes out of a lead; NaN until its source has given something. */
+export const leadOf = (snapshot: Float64Array, { joints, sources }: SnapshotShape, lead: number): number =>
+  snapshot[headLength + joints * jointStride + sources * sourceStride + lead] as number;
+export const setLead = (
+  snapshot: Float64Array,
+  { joints, sources }: SnapshotShape,
+  lead: number,
+  value: number,
+): void => {
+  snapshot[headLength + joints * jointStride + sources * sourceStride + lead] = value;
 };

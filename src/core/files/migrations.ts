@@ -1,3 +1,5 @@
+import { usualControl } from "@core/project";
+
 /**
  * How a project of version n becomes one of version n + 1; the entry at place 0 takes version 1.
  * A migration gets unchecked data and must not throw: what it cannot make sense of it hands on, to be refused.
@@ -14,7 +16,8 @@ const eachIn = (list: unknown, change: (item: Loose) => Loose): unknown =>
 
 /**
  * 1 → 2: cards tell how they stand, what they draw, how they can be read, and keep their checks; spin calibrations may hold measured
- * speeds; simulated servos have play, a sensor and currents. What nobody has measured yet is empty, not made up.
+ * speeds; simulated servos have play, a sensor and currents; sources may be of many kinds, leads lead to more than joints, and joints say who
+ * may have them. What nobody has measured yet is empty, not made up.
  */
 function toCardFile(project: unknown): unknown {
   if (!isLoose(project)) return project;
@@ -40,7 +43,19 @@ function toCardFile(project: unknown): unknown {
     })),
     joints: eachIn(project.joints, (joint) => ({
       ...joint,
+      control: usualControl,
       axis: isLoose(joint.axis) && joint.axis.kind === "spin" ? { ...joint.axis, atRest: "neutral" } : joint.axis,
+    })),
+    sources: eachIn(project.sources, ({ kind, ...source }) => ({
+      ...source,
+      device: { kind },
+      isMuted: false,
+      ifLost: { kind: "hold" },
+    })),
+    leads: eachIn(project.leads, ({ jointId, ...lead }) => ({
+      ...lead,
+      target: { kind: "joint", jointId },
+      isMuted: false,
     })),
     simulated: eachIn(project.simulated, (truth) =>
       truth.kind === "positional" ? { ...truth, ...sensedTruth(truth, smart.has(truth.cardId)) } : truth,

@@ -78,7 +78,13 @@ test("a file of version 1 is brought up: nothing that nobody measured is made up
     for (const added of ["currents", "standing", "checkEveryDays", "checks", "feedback"]) delete card[added];
     delete card.rating.supplyVolts;
   }
-  for (const joint of file.project.joints) delete joint.axis.atRest;
+  for (const joint of file.project.joints) {
+    delete joint.axis.atRest;
+    delete joint.control;
+  }
+  file.project.sources = [{ id: "k", label: "Knob", kind: "knob", range: { low: 0, high: 1023 } }];
+  const map = { kind: "rangeMap", from: { low: 0, high: 1023 }, to: { low: -70, high: 70 } };
+  file.project.leads = [{ id: "l", sourceId: "k", jointId: "neck-turn", shapers: [map] }];
   for (const truth of file.project.simulated)
     for (const added of ["backlashDeg", "feedback", "idleMa", "movingMa", "stallMa"]) delete truth[added];
   const vent = file.project.cards.find((card: Loose) => card.kind === "continuous");
@@ -91,6 +97,8 @@ test("a file of version 1 is brought up: nothing that nobody measured is made up
   expect(cardOf("card-neck-turn")).toMatchObject({ standing: "inUse", currents: { idleMa: null }, feedback: null });
   expect(cardOf("card-elbow")).toMatchObject({ feedback: { unit: "ticks", points: [] } });
   expect(cardOf("card-vent-crank")?.calibrations[0]).toMatchObject({ rest: null, speeds: [] });
+  expect(read.value.sources[0]).toMatchObject({ device: { kind: "knob" }, ifLost: { kind: "hold" } });
+  expect(read.value.leads[0]).toMatchObject({ target: { kind: "joint", jointId: "neck-turn" }, shapers: [map] });
   expect(read.value.simulated.find((truth) => truth.cardId === "card-elbow")).toMatchObject({
     backlashDeg: 0,
     feedback: { noise: 0.4 },

@@ -90,3 +90,10 @@ test("what a board reads: position and current by channel; anything half-said is
   });
   for (const body of ["P", "P 1:512", "P 1:512:45:9", "P 1:-5:3", "P x:1:2"]) expect(readBoardLine(body)).toBeNull();
 });
+
+test("a plain name=value is an input; anything more or less is not", () => {
+  expect(linesIn(bytesOf("vane=211\n"))).toEqual([{ kind: "input", name: "vane", value: 211 }]);
+  expect(linesIn(bytesOf("pot_1=-3.25\r\n"))).toEqual([{ kind: "input", name: "pot_1", value: -3.25 }]);
+  for (const text of ["vane = 2", "=5", "vane=", "vane=1e9", "vane=5 6", `${"x".repeat(70)}=1`])
+    expect(linesIn(bytesOf(`${text}\n`))[0]?.kind).toBe("bad");
+});

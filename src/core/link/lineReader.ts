@@ -4,6 +4,8 @@ import { longestLine } from "./lineWriter";
 /** What one line turned out to be: its body, or the reason why it is not believed. */
 export type ReadLine =
   | { readonly kind: "body"; readonly body: string }
+  /** A plain `name=value`, as anybody's sketch prints it: no check value, so it may only ever be an input. */
+  | { readonly kind: "input"; readonly name: string; readonly value: number }
   | { readonly kind: "bad"; readonly reason: "check" | "form" };
 
 const newline = 0x0a;
@@ -36,7 +38,7 @@ export class LineReader {
 }
 
 function lineIn(bytes: Uint8Array, length: number): ReadLine {
-  if (length < 4 || bytes[length - 3] !== hash) return { kind: "bad", reason: "form" };
+  if (length < 4 || bytes[length - 3] !== hash) return inputIn(bytes, length);
   const stated = hexOf(bytes[length - 2] as number) * 16 + hexOf(bytes[length - 1] as number);
   if (stated !== crc8(bytes, 0, length - 3)) return { kind: "bad", reason: "check" };
   let body = "";
@@ -46,6 +48,14 @@ function lineIn(bytes: Uint8Array, length: number): ReadLine {
     body += String.fromCharCode(byte);
   }
   return { kind: "body", body };
+}
+
+const inputPattern = /^([A-Za-z_][\w.-]{0,39})=(-?\d{1,9}(?:\.\d{1,6})?)$/;
+const longestInput = 64;
+
+function inputIn(bytes: Uint8Array, length: number): ReadLine {
+  const found = length <= longestInput && inputPattern.exec(String.fromCharCode(...bytes.subarray(0, length)));
+  return found ? { kind: "input", name: found[1] as string, value: Number(found[2]) } : { kind: "bad", reason: "form" };
 }
 
 /** The worth of a hexadecimal digit; NaN for any other character, which then equals no check value. */

@@ -17,7 +17,7 @@ beforeEach(() => {
   sent = [];
   const reader = new LineReader();
   session = new LinkSession(fern, (bytes) =>
-    reader.read(bytes, (line) => sent.push(line.kind === "body" ? line.body : line.reason)),
+    reader.read(bytes, (line) => sent.push(line.kind === "body" ? line.body : line.kind)),
   );
 });
 const answer = (body: string, nowMs: number) => session.receive(new LineWriter().begin(body).end(), nowMs);

@@ -32,6 +32,8 @@ const lostAfterMs = 250;
  */
 export class LinkSession {
   state: LinkState = { kind: "greeting" };
+  /** Hears every `name=value` that arrives, from a board in any state. */
+  onInput: (name: string, value: number) => void = () => {};
   framesSent = 0;
   linesRefused = 0;
   /** At its last greeting the board had no signal on any channel: its servos are limp. */
@@ -112,6 +114,10 @@ export class LinkSession {
   }
 
   #take(line: ReadLine): void {
+    if (line.kind === "input") {
+      this.onInput(line.name, line.value);
+      return;
+    }
     const message = line.kind === "body" ? readBoardLine(line.body) : null;
     if (!message) return;
     this.#heardMs = this.#nowMs;

@@ -1,5 +1,7 @@
 import { fitCurve } from "@core/calibrate";
 import { ok, problem, type Result } from "@core/result";
+import { type LeadTarget, othersOf } from "./lead";
+import { checkLead } from "./leadFlow";
 import type { Project } from "./project";
 
 /**
@@ -97,13 +99,26 @@ function checkJoints(project: Project) {
   return null;
 }
 
+/** What a target names, by id. */
+function idsOfTarget(target: LeadTarget): readonly string[] {
+  if (target.kind === "joint") return [target.jointId];
+  if (target.kind === "blend") return [target.fromPoseId, target.toPoseId];
+  const { action } = target;
+  return action.kind === "goToPose" ? [action.poseId] : action.kind === "play" ? [action.routineId] : [];
+}
+
 function checkPerformance(project: Project) {
   const joints = new Set(project.joints.map((joint) => joint.id));
   const sources = new Set(project.sources.map((source) => source.id));
   const poses = new Set(project.poses.map((pose) => pose.id));
+  const routines = new Set(project.routines.map((routine) => routine.id));
   for (const [index, lead] of project.leads.entries()) {
-    if (!sources.has(lead.sourceId)) return problem(`leads → ${index}: there is no source “${lead.sourceId}”.`);
-    if (!joints.has(lead.jointId)) return problem(`leads → ${index}: there is no joint “${lead.jointId}”.`);
+    const lost = [lead.sourceId, ...othersOf(lead.shapers)].find((id) => !sources.has(id));
+    if (lost !== undefined) return problem(`leads → ${index}: there is no source “${lost}”.`);
+    const gone = idsOfTarget(lead.target).find((id) => !joints.has(id) && !poses.has(id) && !routines.has(id));
+    if (gone !== undefined) return problem(`leads → ${index}: there is no “${gone}” to lead to.`);
+    const fits = checkLead(lead, project);
+    if (!fits.ok) return problem(`leads → ${index}: ${fits.problem}`);
   }
   for (const [index, pose] of project.poses.entries()) {
     const lost = Object.keys(pose.targets).find((id) => !joints.has(id));

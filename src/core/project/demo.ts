@@ -1,5 +1,6 @@
+import { demoLeads, demoSources } from "./demoInputs";
 import { demoPoses, demoRoutines } from "./demoPerformance";
-import type { Joint } from "./joint";
+import { type Joint, usualControl } from "./joint";
 import type { Project } from "./project";
 import type { Calibration, ServoCard } from "./servoCard";
 import type { ServoTruth } from "./servoTruth";
@@ -56,15 +57,8 @@ export function demoProject(): Project {
       { id: "vent", label: "Vent" },
     ],
     joints: servos.map((servo) => servo.joint),
-    sources: [{ id: "bench-knob", label: "Bench knob", kind: "knob", range: { low: 0, high: 1023 } }],
-    leads: [
-      {
-        id: "lead-knob-turn",
-        sourceId: "bench-knob",
-        jointId: "neck-turn",
-        shapers: [{ kind: "rangeMap", from: { low: 0, high: 1023 }, to: { low: -70, high: 70 } }],
-      },
-    ],
+    sources: demoSources,
+    leads: demoLeads,
     poses: demoPoses,
     routines: demoRoutines,
   };
@@ -147,7 +141,7 @@ function hobby(
       movingMa: 170,
       stallMa: 720,
     },
-    joint: { ...place, cardId, axis },
+    joint: { ...place, cardId, axis, control: usualControl },
   };
 }
 
@@ -220,7 +214,7 @@ function smart(
       movingMa: 320,
       stallMa: 1450,
     },
-    joint: { ...place, cardId, axis },
+    joint: { ...place, cardId, axis, control: usualControl },
   };
 }
 
@@ -389,6 +383,7 @@ const servos: readonly DemoServo[] = [
       channel: 2,
       cardId: "card-vent-crank",
       axis: { kind: "spin", direction: 1, limit: 1, rampPerS: 2, atRest: "neutral" },
+      control: usualControl,
     },
   },
 ];

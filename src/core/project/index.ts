@@ -13,8 +13,25 @@ export {
 export { checkProject } from "./checkProject";
 export { demoProject } from "./demo";
 export * from "./edits";
-export type { AngleAxis, Axis, Joint, Rig } from "./joint";
-export type { Lead, Shaper, Source } from "./lead";
+export {
+  type AngleAxis,
+  type Axis,
+  type Claimant,
+  type Joint,
+  type JointControl,
+  type Rig,
+  usualControl,
+} from "./joint";
+export {
+  jointOfLead,
+  type Lead,
+  type LeadTarget,
+  othersOf,
+  type Shaper,
+  type ShaperKind,
+  type ShaperOf,
+} from "./lead";
+export { checkLead, checkReach, type Flow, flowFrom, flowsOf, flowThrough, shaperNames } from "./leadFlow";
 export type { Range } from "./parts";
 export { byId, type Project, projectSchema, schemaVersion } from "./project";
 export type { Easing, Pose, Routine, Step } from "./routine";
@@ -31,3 +48,4 @@ export {
   setPointUnit,
 } from "./servoCard";
 export type { PositionalTruth, ServoTruth } from "./servoTruth";
+export { type Device, type DeviceKind, type DeviceOf, isSteady, isSwitch, type Source } from "./source";

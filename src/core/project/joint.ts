@@ -1,5 +1,14 @@
 import * as z from "zod/mini";
-import { type DeepReadonly, finite, idSchema, labelSchema, positive, rangeSchema, wholeBetween } from "./parts";
+import {
+  between,
+  type DeepReadonly,
+  finite,
+  idSchema,
+  labelSchema,
+  positive,
+  rangeSchema,
+  wholeBetween,
+} from "./parts";
 
 const directionSchema = z.union([z.literal(1), z.literal(-1)]);
 
@@ -37,6 +46,24 @@ export const axisSchema = z.discriminatedUnion("kind", [
   }),
 ]);
 
+export const claimantSchema = z.enum(["hand", "lead", "routine"]);
+
+/** Who may have a joint when several want it. The hand always may; a release of everything beats all. */
+export const controlSchema = z.strictObject({
+  /** By touch: whoever moves last takes it. By order: only who stands no lower than the one who has it. */
+  takes: z.enum(["touch", "order"]),
+  /** From the first to the last; each stands in it once. */
+  order: z
+    .array(claimantSchema)
+    .check(
+      z.refine((order) => order.length === 3 && new Set(order).size === 3, { error: "each claimant stands once" }),
+    ),
+  /** So long after the last touch it is given back to whoever else wants it; null for never. */
+  giveBackMs: z.nullable(between(0, 600_000)),
+  /** On a change of hands the joint goes over to the new one's wish in this time. */
+  blendMs: between(0, 10_000),
+});
+
 export const jointSchema = z.strictObject({
   id: idSchema,
   label: labelSchema,
@@ -45,6 +72,7 @@ export const jointSchema = z.strictObject({
   boardId: idSchema,
   channel: wholeBetween(0, 253),
   axis: axisSchema,
+  control: controlSchema,
 });
 
 export const rigSchema = z.strictObject({ id: idSchema, label: labelSchema });
@@ -52,4 +80,14 @@ export const rigSchema = z.strictObject({ id: idSchema, label: labelSchema });
 export type Axis = DeepReadonly<z.infer<typeof axisSchema>>;
 export type AngleAxis = Extract<Axis, { kind: "angle" }>;
 export type Joint = DeepReadonly<z.infer<typeof jointSchema>>;
+export type JointControl = DeepReadonly<z.infer<typeof controlSchema>>;
+export type Claimant = z.infer<typeof claimantSchema>;
 export type Rig = DeepReadonly<z.infer<typeof rigSchema>>;
+
+/** How joints are handed over until somebody sets it otherwise. */
+export const usualControl: JointControl = {
+  takes: "touch",
+  order: ["hand", "lead", "routine"],
+  giveBackMs: null,
+  blendMs: 250,
+};

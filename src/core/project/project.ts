@@ -1,11 +1,12 @@
 import * as z from "zod/mini";
 import { boardSchema } from "./board";
 import { jointSchema, rigSchema } from "./joint";
-import { leadSchema, sourceSchema } from "./lead";
+import { leadSchema } from "./lead";
 import { type DeepReadonly, idSchema, labelSchema, listUpTo } from "./parts";
 import { poseSchema, routineSchema } from "./routine";
 import { servoCardSchema } from "./servoCard";
 import { servoTruthSchema } from "./servoTruth";
+import { sourceSchema } from "./source";
 
 /** Files and stored projects carry this number; a change of shape raises it and adds a migration in `core/files`. */
 export const schemaVersion = 2;

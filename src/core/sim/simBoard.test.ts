@@ -9,7 +9,7 @@ beforeEach(() => {
   heard = [];
   const reader = new LineReader();
   fern = new SimBoard(byId(demoProject().boards, "fern"), new Map(), (bytes) =>
-    reader.read(bytes, (line) => heard.push(line.kind === "body" ? line.body : line.reason)),
+    reader.read(bytes, (line) => heard.push(line.kind === "body" ? line.body : line.kind)),
   );
 });
 const say = (body: string, nowMs = 0) => fern.receive(new LineWriter().begin(body).end(), nowMs);

@@ -13,6 +13,9 @@ import type { Board } from "@core/project";
 import { channelMakersOf, framePeriodsUs, type SignalMaker } from "@core/signal";
 import type { SimServo } from "./simServo";
 
+const inputEveryMs = 100;
+const asciiBytes = (text: string) => Uint8Array.from(text, (character) => character.charCodeAt(0));
+
 /** Every line but the greeting carries a sequence number. */
 type NumberedLine = Exclude<HostLine, { kind: "greet" }>;
 
@@ -31,6 +34,8 @@ export class SimBoard {
   readonly #writer = new LineWriter();
   /** What each channel puts out; NaN is no signal. */
   readonly #registers: Float64Array;
+  readonly #inputNames: readonly string[];
+  #saidMs = Number.NEGATIVE_INFINITY;
   #wasGreeted = false;
   #lastSequence = 0;
   #watchdog: { afterMs: number; action: SilenceAction } | null = null;
@@ -39,7 +44,13 @@ export class SimBoard {
   #nowMs = 0;
   readonly #onLine = (line: ReadLine) => this.#take(line);
 
-  constructor(board: Board, servos: ReadonlyMap<number, SimServo>, send: (bytes: Uint8Array) => void) {
+  constructor(
+    board: Board,
+    servos: ReadonlyMap<number, SimServo>,
+    send: (bytes: Uint8Array) => void,
+    inputNames: readonly string[] = [],
+  ) {
+    this.#inputNames = inputNames;
     this.#board = board;
     this.#servos = servos;
     this.#readable = [...servos].filter(([, servo]) => servo.isReadable);
@@ -68,6 +79,7 @@ export class SimBoard {
       this.#send(this.#writer.begin(`T ${action}`).end());
     }
     for (const [channel, servo] of this.#servos) servo.step(dtMs, this.setPointOf(channel));
+    this.#sayInputs(nowMs);
   }
 
   #take(line: ReadLine): void {
@@ -88,6 +100,14 @@ export class SimBoard {
     this.#feed();
     this.#send(this.#writer.begin("A ").number(sequence).end());
     if (message?.kind === "set") this.#report();
+  }
+
+  /** What its own little sensors say, as plain lines: a vane that follows the wind. */
+  #sayInputs(nowMs: number): void {
+    if (this.#inputNames.length === 0 || nowMs - this.#saidMs < inputEveryMs) return;
+    this.#saidMs = nowMs;
+    const deg = Math.round(180 + 140 * Math.sin(nowMs / 4300) * Math.cos(nowMs / 1900));
+    for (const name of this.#inputNames) this.#send(asciiBytes(`${name}=${deg}\n`));
   }
 
   /** After each frame: where the servos that can be read stand, and what they draw. */

@@ -1,3 +1,4 @@
+import { jointOfLead } from "@core/project";
 import { useProject } from "@stores/document";
 import { useSelectedJoint } from "@stores/selection";
 import { useEffect, useState } from "react";
@@ -80,7 +81,7 @@ function useDone(): Readonly<Record<StationId, boolean>> {
   const isCalibrated = useProject(({ cards }) =>
     cards.some((card) => card.id === joint?.cardId && card.calibrations.length > 0),
   );
-  const hasLead = useProject(({ leads }) => leads.some((lead) => lead.jointId === joint?.id));
+  const hasLead = useProject(({ leads }) => leads.some((lead) => jointOfLead(lead) === joint?.id));
   const hasPoses = useProject(({ poses }) => poses.length > 0);
   const hasMoves = useProject(({ routines }) => routines.some((routine) => routine.steps.length > 0));
   return {

@@ -1,5 +1,5 @@
 import { defaultEncoding, encodingNames } from "@core/position";
-import { addJoint, type Board, type EncodingKind, type ServoCard } from "@core/project";
+import { addJoint, type Board, type EncodingKind, type ServoCard, usualControl } from "@core/project";
 import { freeChannels, isBoardFor, looseCards, newAxis } from "@core/rig";
 import { newCard } from "@core/servo";
 import { edit, newId, useProject } from "@stores/document";
@@ -60,6 +60,7 @@ export default function AddJoint({ onClose }: { readonly onClose: () => void }) 
       boardId: placed.id,
       channel,
       axis: newAxis(card),
+      control: usualControl,
     };
     const refused = edit(
       addJoint({

@@ -1,14 +1,49 @@
-import { problem } from "@core/result";
-import type { Lead, Source } from "../lead";
+import { ok, problem, type Result } from "@core/result";
+import { checkProject } from "../checkProject";
+import type { JointControl } from "../joint";
+import { controlSchema } from "../joint";
+import type { Lead, Shaper } from "../lead";
+import { leadSchema, othersOf } from "../lead";
+import { checkReach } from "../leadFlow";
 import type { Range } from "../parts";
-import { addItem, changeItem, type Edit, removeItem } from "./edit";
+import { byId, type Project } from "../project";
+import type { Source } from "../source";
+import { sourceSchema } from "../source";
+import { changeItem, type Edit, readName, removeItem } from "./edit";
+import { limitSentence } from "./limits";
 
-export const addSource = (source: Source): Edit => ({
+/** Takes a changed project if its parts agree. What a lead cannot be is said without the place in the file. */
+function agreed(project: Project): Result<Project> {
+  const checked = checkProject(project);
+  return checked.ok ? checked : problem(checked.problem.replace(/^leads → \d+: /, ""));
+}
+
+export const addSources = (sources: readonly Source[]): Edit => ({
   name: "Add source",
-  apply: (project) => addItem(project, "sources", source),
+  apply: (project) => agreed({ ...project, sources: [...project.sources, ...sources] }),
 });
 
-/** Changes what a source counts from and to. Leads keep their own input ranges and are stretched with it. */
+/** Changes one thing of a source; `what` names it for undo. */
+export const editSource = (sourceId: string, what: string, change: (source: Source) => Source): Edit => ({
+  name: `Change ${what}`,
+  mergeKey: `source:${sourceId}:${what}`,
+  apply: (project) => {
+    const read = sourceSchema.safeParse(change(byId(project.sources, sourceId)));
+    if (!read.success) return problem(limitSentence(read.error.issues[0]));
+    const changed = changeItem(project, "sources", sourceId, () => read.data);
+    return changed.ok ? agreed(changed.value) : changed;
+  },
+});
+
+export const renameSource = (sourceId: string, text: string): Edit => ({
+  name: "Rename source",
+  apply: (project) => {
+    const name = readName(text);
+    return name.ok ? changeItem(project, "sources", sourceId, (one) => ({ ...one, label: name.value })) : name;
+  },
+});
+
+/** Changes what a source counts from and to. A lead that begins with a range map from the old range follows. */
 export const setSourceRange = (sourceId: string, range: Range): Edit => ({
   name: "Set source range",
   mergeKey: `range:${sourceId}`,
@@ -16,45 +51,73 @@ export const setSourceRange = (sourceId: string, range: Range): Edit => ({
     if (range.low >= range.high) return problem("The low end must be below the high end.");
     const ranged = changeItem(project, "sources", sourceId, (source) => ({ ...source, range }));
     if (!ranged.ok) return ranged;
-    return {
-      ok: true,
-      value: {
-        ...ranged.value,
-        leads: ranged.value.leads.map((lead) =>
-          lead.sourceId === sourceId
-            ? { ...lead, shapers: lead.shapers.map((shaper, at) => (at === 0 ? { ...shaper, from: range } : shaper)) }
-            : lead,
-        ),
-      },
-    };
+    const follow = (lead: Lead): Lead =>
+      lead.sourceId === sourceId && lead.shapers[0]?.kind === "rangeMap"
+        ? { ...lead, shapers: lead.shapers.with(0, { ...lead.shapers[0], from: range }) }
+        : lead;
+    return agreed({ ...ranged.value, leads: ranged.value.leads.map(follow) });
   },
 });
 
-/** Joins a source to a joint. A joint has at most one lead from the same source. */
-export const addLead = (lead: Lead): Edit => ({
-  name: "Add lead",
-  apply: (project) =>
-    project.leads.some((other) => other.sourceId === lead.sourceId && other.jointId === lead.jointId)
-      ? problem("That source already leads to this joint.")
-      : addItem(project, "leads", lead),
+/** Takes a source away, and with it every lead that listens to it; both axes of a stick go together. */
+export const removeSource = (sourceId: string): Edit => ({
+  name: "Remove source",
+  apply: (project) => {
+    const { device } = byId(project.sources, sourceId);
+    const goes = (source: Source) =>
+      source.id === sourceId ||
+      (device.kind === "stick" && source.device.kind === "stick" && source.device.stickId === device.stickId);
+    const gone = new Set(project.sources.filter(goes).map((source) => source.id));
+    const listens = (lead: Lead) => [lead.sourceId, ...othersOf(lead.shapers)].some((id) => gone.has(id));
+    return ok({
+      ...project,
+      sources: project.sources.filter((source) => !goes(source)),
+      leads: project.leads.filter((lead) => !listens(lead)),
+    });
+  },
 });
 
-/** Sets where the two ends of a lead's range map come out, in the joint's target unit. */
-export const setLeadOutput = (leadId: string, low: number, high: number): Edit => ({
-  name: "Set mapping",
-  mergeKey: `lead:${leadId}`,
-  apply: (project) =>
-    low === high
-      ? problem("Both ends come out at the same place; the joint would never move.")
-      : changeItem(project, "leads", leadId, (lead) => ({
-          ...lead,
-          shapers: lead.shapers.map((shaper) =>
-            shaper.kind === "rangeMap" ? { ...shaper, to: { low, high } } : shaper,
-          ),
-        })),
+/** Adds leads, with the sources they come from where those are new. What does not fit its target is refused in words. */
+export const addLeads = (leads: readonly Lead[], sources: readonly Source[] = []): Edit => ({
+  name: leads.length === 1 ? "Add lead" : "Add leads",
+  apply: (project) => {
+    const wired = { ...project, sources: [...project.sources, ...sources], leads: [...project.leads, ...leads] };
+    const refused = leads.map((lead) => checkReach(lead, wired)).find((reach) => !reach.ok);
+    return refused && !refused.ok ? refused : agreed(wired);
+  },
 });
+
+/** Changes one thing of a lead; `what` names it for undo. */
+export const editLead = (leadId: string, what: string, change: (lead: Lead) => Lead): Edit => ({
+  name: `Change ${what}`,
+  mergeKey: `lead:${leadId}:${what}`,
+  apply: (project) => {
+    const read = leadSchema.safeParse(change(byId(project.leads, leadId)));
+    if (!read.success) return problem(limitSentence(read.error.issues[0]));
+    const reach = checkReach(read.data, project);
+    if (!reach.ok) return reach;
+    const changed = changeItem(project, "leads", leadId, () => read.data);
+    return changed.ok ? agreed(changed.value) : changed;
+  },
+});
+
+/** Puts another shaper in the place of one of a chain. */
+export const setShaper = (leadId: string, at: number, shaper: Shaper): Edit =>
+  editLead(leadId, `shaper ${at + 1}`, (lead) => ({ ...lead, shapers: lead.shapers.with(at, shaper) }));
 
 export const removeLead = (leadId: string): Edit => ({
   name: "Remove lead",
   apply: (project) => removeItem(project, "leads", leadId),
+});
+
+/** Sets who may have a joint, and how it is handed over. */
+export const setControl = (jointId: string, control: JointControl): Edit => ({
+  name: "Set who may have it",
+  mergeKey: `control:${jointId}`,
+  apply: (project) => {
+    const read = controlSchema.safeParse(control);
+    return read.success
+      ? changeItem(project, "joints", jointId, (joint) => ({ ...joint, control: read.data }))
+      : problem(limitSentence(read.error.issues[0]));
+  },
 });

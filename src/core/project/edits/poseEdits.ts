@@ -1,4 +1,5 @@
 import { problem } from "@core/result";
+import type { LeadTarget } from "../lead";
 import type { Pose } from "../routine";
 import { addItem, changeItem, type Edit, removeItem } from "./edit";
 
@@ -33,13 +34,19 @@ export const setPoseTarget = (poseId: string, jointId: string, target: number | 
   },
 });
 
-/** Removes a pose, and the moves of every routine that went to it. */
+const namesPose = (target: LeadTarget, poseId: string): boolean =>
+  target.kind === "blend"
+    ? target.fromPoseId === poseId || target.toPoseId === poseId
+    : target.kind === "action" && target.action.kind === "goToPose" && target.action.poseId === poseId;
+
+/** Removes a pose, the moves of every routine that went to it, and the leads that led to it. */
 export const removePose = (poseId: string): Edit => ({
   name: "Delete pose",
   apply: (project) =>
     removeItem(
       {
         ...project,
+        leads: project.leads.filter(({ target }) => !namesPose(target, poseId)),
         routines: project.routines.map((routine) => ({
           ...routine,
           steps: routine.steps.filter((step) => step.poseId !== poseId),

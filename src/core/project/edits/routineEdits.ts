@@ -10,7 +10,18 @@ export const addRoutine = (routine: Routine): Edit => ({
 
 export const removeRoutine = (routineId: string): Edit => ({
   name: "Delete routine",
-  apply: (project) => removeItem(project, "routines", routineId),
+  apply: (project) =>
+    removeItem(
+      {
+        ...project,
+        leads: project.leads.filter(
+          ({ target }) =>
+            !(target.kind === "action" && target.action.kind === "play" && target.action.routineId === routineId),
+        ),
+      },
+      "routines",
+      routineId,
+    ),
 });
 
 export const setLoop = (routineId: string, loop: boolean): Edit => ({

@@ -4,6 +4,7 @@ import { boardSchema } from "../board";
 import { checkProject } from "../checkProject";
 import type { Joint, Rig } from "../joint";
 import { jointSchema } from "../joint";
+import { jointOfLead } from "../lead";
 import type { Project } from "../project";
 import type { ServoCard } from "../servoCard";
 import { changeItem, type Edit, readName, removeItem } from "./edit";
@@ -59,7 +60,7 @@ export const removeJoint = (jointId: string): Edit => ({
     if (!left.ok) return left;
     return ok({
       ...left.value,
-      leads: project.leads.filter((lead) => lead.jointId !== jointId),
+      leads: project.leads.filter((lead) => jointOfLead(lead) !== jointId),
       poses: project.poses.map((pose) => {
         const { [jointId]: _, ...targets } = pose.targets;
         return { ...pose, targets };

@@ -1,0 +1,234 @@
+import { demoProject, type JointControl, type Lead, type Project, type Source } from "@core/project";
+import { describe, expect, test } from "vitest";
+import { type Command, Engine, jointOf, leadOf, lostOf, owner, shapeOf, snapshotLength } from ".";
+
+const demo = demoProject();
+const toDegrees = { kind: "rangeMap", from: { low: 0, high: 1023 }, to: { low: -70, high: 70 } } as const;
+
+function engineOf(change: Partial<Project> = {}) {
+  const project = { ...demo, ...change };
+  const engine = new Engine();
+  let nowMs = 0;
+  engine.configure(project, 1);
+  engine.apply({ kind: "holdAll" });
+  const shape = shapeOf(project);
+  const snapshot = () => {
+    const written = new Float64Array(snapshotLength(shape));
+    engine.write(written);
+    return written;
+  };
+  return {
+    engine,
+    give: (command: Command) => engine.apply(command),
+    run(ms: number) {
+      for (const endMs = nowMs + ms; nowMs < endMs; nowMs += 20) engine.tick(nowMs);
+    },
+    read: (jointId: string, field: Parameters<typeof jointOf>[2]) =>
+      jointOf(
+        snapshot(),
+        project.joints.findIndex((joint) => joint.id === jointId),
+        field,
+      ),
+    lead: (leadId: string) =>
+      leadOf(
+        snapshot(),
+        shape,
+        project.leads.findIndex((lead) => lead.id === leadId),
+      ),
+    isLost: (sourceId: string) =>
+      lostOf(
+        snapshot(),
+        shape.joints,
+        project.sources.findIndex((one) => one.id === sourceId),
+      ) === 1,
+  };
+}
+const knob = (value: number): Command => ({ kind: "source", sourceId: "bench-knob", value });
+const neck = (control: Partial<JointControl>): Partial<Project> => ({
+  joints: demo.joints.map((joint) =>
+    joint.id === "neck-turn" ? { ...joint, control: { ...joint.control, ...control } } : joint,
+  ),
+});
+const hand = (target: number): Command => ({ kind: "target", jointId: "neck-turn", target });
+
+describe("who has a joint", () => {
+  test("on a change of hands nothing jumps: half-way through its blend it stands half-way", () => {
+    const { give, run, read } = engineOf(neck({ blendMs: 1000 }));
+    give(hand(60));
+    run(2000);
+    give(knob(1023 * 0.5));
+    run(520);
+    expect(read("neck-turn", "owner")).toBe(owner.lead);
+    expect(read("neck-turn", "target")).toBeGreaterThan(25);
+    expect(read("neck-turn", "target")).toBeLessThan(35);
+    run(1000);
+    expect(read("neck-turn", "target")).toBeCloseTo(0, 6);
+  });
+
+  test("by order a routine keeps what a lead wants, and the hand takes it all the same", () => {
+    const { give, run, read } = engineOf(neck({ takes: "order", order: ["hand", "routine", "lead"], blendMs: 0 }));
+    give({ kind: "play", routineId: "routine-owl-wakes" });
+    run(200);
+    give(knob(1000));
+    run(100);
+    expect(read("neck-turn", "owner")).toBe(owner.routine);
+    give(hand(10));
+    run(100);
+    expect(read("neck-turn", "owner")).toBe(owner.hand);
+  });
+
+  test("after its time a hand gives a joint back to the routine that plays on; at once when told to", () => {
+    const { give, run, read } = engineOf(neck({ giveBackMs: 500 }));
+    give({ kind: "play", routineId: "routine-owl-wakes" });
+    run(200);
+    give(hand(10));
+    run(400);
+    expect(read("neck-turn", "owner")).toBe(owner.hand);
+    run(300);
+    expect(read("neck-turn", "owner")).toBe(owner.routine);
+    give(hand(10));
+    give({ kind: "giveBack", jointId: "neck-turn" });
+    run(20);
+    expect(read("neck-turn", "owner")).toBe(owner.routine);
+  });
+
+  test("what goes on by itself takes only what nobody has", () => {
+    const sources = demo.sources.map((source) => (source.id === "breath" ? { ...source, isMuted: false } : source));
+    const { give, run, read } = engineOf({ sources });
+    run(100);
+    expect(read("ear-tuft", "owner")).toBe(owner.lead + 2);
+    give({ kind: "target", jointId: "ear-tuft", target: 5 });
+    run(3000);
+    expect(read("ear-tuft", "owner")).toBe(owner.hand);
+    expect(read("ear-tuft", "target")).toBeCloseTo(5, 6);
+    give({ kind: "giveBack", jointId: "ear-tuft" });
+    run(100);
+    expect(read("ear-tuft", "owner")).toBe(owner.lead + 2);
+  });
+
+  test("a release of everything beats all, and no lead holds a joint again", () => {
+    const { give, run, read } = engineOf();
+    give(knob(1023));
+    run(500);
+    give({ kind: "releaseAll" });
+    give(knob(0));
+    run(100);
+    expect(read("neck-turn", "isHeld")).toBe(0);
+    expect(read("neck-turn", "register")).toBeNaN();
+  });
+});
+
+describe("leads", () => {
+  test("muted, not in solo, or in a test: worked out, but nothing moves", () => {
+    const { give, run, read, lead } = engineOf();
+    give({ kind: "testInputs", isOn: true });
+    give(knob(1023));
+    run(1000);
+    expect(lead("lead-knob-turn")).toBe(70);
+    expect(read("neck-turn", "target")).toBe(0);
+    give({ kind: "testInputs", isOn: false });
+    give({ kind: "solo", leadId: "lead-stick-nod", sourceId: null });
+    give(knob(1022));
+    run(1000);
+    expect(read("neck-turn", "target")).toBe(0);
+    give({ kind: "solo", leadId: null, sourceId: null });
+    give(knob(1023));
+    run(1000);
+    expect(read("neck-turn", "target")).toBeCloseTo(70, 6);
+  });
+
+  test("a blend carries all joints of two poses", () => {
+    const blend: Lead = {
+      id: "blend",
+      sourceId: "lid-slider",
+      target: { kind: "blend", fromPoseId: "pose-watch", toPoseId: "pose-look-left" },
+      shapers: [{ kind: "rangeMap", from: { low: 0, high: 255 }, to: { low: 0, high: 1 } }],
+      isMuted: false,
+    };
+    const { give, run, read } = engineOf({ leads: [blend] });
+    give({ kind: "source", sourceId: "lid-slider", value: 127.5 });
+    run(2000);
+    // Half-way between 0 and −55, and between 50 and 55.
+    expect(read("neck-turn", "target")).toBeCloseTo(-27.5, 6);
+    expect(read("left-lid", "target")).toBeCloseTo(52.5, 6);
+  });
+
+  test("a short press of the call button goes to its pose, once; a held button does nothing", () => {
+    const { give, run, read } = engineOf();
+    const button = (value: number) => give({ kind: "source", sourceId: "call-button", value });
+    button(0);
+    run(40);
+    button(1);
+    run(100);
+    button(0);
+    run(1500);
+    expect(read("beak", "target")).toBeCloseTo(30, 6);
+    give({ kind: "target", jointId: "beak", target: 0 });
+    button(1);
+    run(2000);
+    button(0);
+    run(500);
+    expect(read("beak", "target")).toBeCloseTo(0, 6);
+  });
+
+  test("a capture and a refusal are left to the page to do and to say", () => {
+    const act = (id: string, action: Extract<Lead["target"], { kind: "action" }>["action"]): Lead => ({
+      id,
+      sourceId: "call-button",
+      target: { kind: "action", action },
+      shapers: [],
+      isMuted: false,
+    });
+    const { engine, give, run } = engineOf({
+      leads: [act("a", { kind: "capture" }), act("b", { kind: "play", routineId: "routine-owl-wakes" })],
+    });
+    give({ kind: "releaseAll" });
+    for (const value of [0, 1]) {
+      give({ kind: "source", sourceId: "call-button", value });
+      run(40);
+    }
+    expect(engine.takeAsked()).toMatchObject([{ kind: "capture" }, { kind: "tell" }]);
+    expect(engine.takeAsked()).toEqual([]);
+  });
+});
+
+describe("sources that vanish", () => {
+  const vane: Source = {
+    ...(demo.sources.find((source) => source.id === "vane") as Source),
+    ifLost: { kind: "value", value: 0, afterMs: 1000 },
+  };
+  const lead: Lead = {
+    id: "vane-turn",
+    sourceId: "vane",
+    target: { kind: "joint", jointId: "neck-turn" },
+    shapers: [{ ...toDegrees, from: { low: 0, high: 359 } }],
+    isMuted: false,
+  };
+
+  test("a line that falls silent is lost after two seconds, and goes to its value after its time", () => {
+    const { engine, run, read, isLost } = engineOf({ sources: [vane], leads: [lead] });
+    run(100);
+    engine.hear("vane", 359);
+    run(1900);
+    expect(read("neck-turn", "target")).toBeCloseTo(70, 6);
+    expect(isLost("vane")).toBe(false);
+    run(300);
+    expect(isLost("vane")).toBe(true);
+    expect(read("neck-turn", "target")).toBeCloseTo(70, 6);
+    run(2500);
+    expect(read("neck-turn", "target")).toBeCloseTo(-70, 6);
+    engine.hear("vane", 359);
+    run(1500);
+    expect(isLost("vane")).toBe(false);
+  });
+
+  test("one that only holds leaves its joint where it was", () => {
+    const { give, run, read, isLost } = engineOf();
+    give(knob(1023));
+    run(1000);
+    give({ kind: "lost", sourceId: "bench-knob", isLost: true });
+    run(5000);
+    expect(isLost("bench-knob")).toBe(true);
+    expect(read("neck-turn", "target")).toBeCloseTo(70, 6);
+  });
+});

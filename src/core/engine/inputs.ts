@@ -1,0 +1,206 @@
+import { Chain, type Surroundings, sensorAt, waveAt } from "@core/inputs";
+import { isSteady, type Lead, othersOf, type Project, type Source } from "@core/project";
+import { ok, problem, type Result } from "@core/result";
+
+/** A source as the engine lives with it. */
+interface LiveSource {
+  readonly source: Source;
+  readonly seed: number;
+  value: number;
+  /** It gave a value since the last step. */
+  isTouched: boolean;
+  isLost: boolean;
+  lostMs: number;
+  /** What it was lost for has been done. */
+  hasFallenBack: boolean;
+  heardMs: number;
+  /** The world behind a simulated sensor, 0…1. */
+  world: number;
+}
+
+/** A lead as the engine lives with it: joints by their place, its chain at work. */
+export interface LiveLead {
+  readonly lead: Lead;
+  readonly source: number;
+  /** The places of the other sources that its chain listens to. */
+  readonly others: readonly number[];
+  readonly chain: Chain;
+  readonly isSteady: boolean;
+  /** What its joints get at 0 and at 1 of what comes out; for a lead to one joint that is what comes out itself. */
+  readonly aims: readonly { readonly joint: number; readonly atZero: number; readonly atOne: number }[];
+  wasOn: boolean;
+}
+
+/** What the engine does with what the leads say. */
+export interface Followers {
+  /** A lead wants a joint at this target. `isTouched` says that somebody moved its source just now. */
+  readonly onWish: (lead: number, joint: number, target: number, isTouched: boolean, isSteady: boolean) => void;
+  readonly onAction: (action: Extract<Lead["target"], { kind: "action" }>["action"]) => void;
+}
+
+/** A line that spoke once and is silent for this long has vanished. */
+const lineSilentMs = 2000;
+
+/**
+ * Sources and leads at work. Values come in from hands, links and the clock; once a tick every lead's chain is stepped, and what comes out is
+ * wished of joints or done. It decides nothing about who has a joint.
+ */
+export class Inputs {
+  /** Leads are worked out and shown, but move nothing and do nothing. */
+  isTesting = false;
+  leads: readonly LiveLead[] = [];
+  #sources: LiveSource[] = [];
+  #solo: { readonly leadId: string | null; readonly sourceId: string | null } = { leadId: null, sourceId: null };
+
+  /** Takes the document; what did not change lives on, with what its chain remembers. */
+  configure(project: Project): void {
+    const before = new Map(this.#sources.map((live) => [live.source.id, live]));
+    this.#sources = project.sources.map((source, at) => {
+      const old = before.get(source.id);
+      return old
+        ? { ...old, source }
+        : {
+            source,
+            seed: at * 7919 + 17,
+            value: Number.NaN,
+            isTouched: false,
+            isLost: false,
+            lostMs: 0,
+            hasFallenBack: false,
+            heardMs: Number.NaN,
+            world: 0.5,
+          };
+    });
+    const placeOf = new Map(project.sources.map((source, at) => [source.id, at]));
+    const around: Surroundings = {
+      valueOf: (id) => this.#sources[placeOf.get(id) ?? -1]?.value ?? Number.NaN,
+      rangeOf: (id) => this.#sources[placeOf.get(id) ?? -1]?.source.range ?? { low: 0, high: 1 },
+    };
+    const leadsBefore = new Map(this.leads.map((live) => [live.lead.id, live]));
+    const isSameRow = project.sources.every((source, at) => before.size === 0 || [...before.keys()][at] === source.id);
+    this.leads = project.leads.map((lead): LiveLead => {
+      const old = leadsBefore.get(lead.id);
+      const keepsChain = isSameRow && old && JSON.stringify(old.lead.shapers) === JSON.stringify(lead.shapers);
+      const source = placeOf.get(lead.sourceId) ?? -1;
+      return {
+        lead,
+        source,
+        others: othersOf(lead.shapers).map((id) => placeOf.get(id) ?? -1),
+        chain: keepsChain ? old.chain : new Chain(lead.shapers, around),
+        isSteady: isSteady(project.sources[source] as Source),
+        aims: aimsOf(project, lead),
+        wasOn: old?.wasOn ?? true,
+      };
+    });
+  }
+
+  /** A hand, a key, a stick gave a value. What is not a number is refused. */
+  give(sourceId: string, value: number): Result<null> {
+    const live = this.#sources.find((one) => one.source.id === sourceId);
+    if (!live) return problem("That source is no longer on the bench.");
+    if (!Number.isFinite(value)) return problem("A source can only give numbers.");
+    live.value = value;
+    live.isTouched = true;
+    live.isLost = false;
+    return ok(null);
+  }
+
+  /** A source has vanished, or is back. */
+  lose(sourceId: string, isLost: boolean, nowMs: number): void {
+    const live = this.#sources.find((one) => one.source.id === sourceId);
+    if (live && live.isLost !== isLost) this.#setLost(live, isLost, nowMs);
+  }
+
+  /** Moves the world behind a simulated sensor, 0…1. */
+  moveWorld(sourceId: string, world: number): void {
+    const live = this.#sources.find((one) => one.source.id === sourceId);
+    if (live && Number.isFinite(world)) live.world = Math.min(Math.max(world, 0), 1);
+  }
+
+  /** A line `name=value` has arrived on a link. */
+  hear(name: string, value: number, nowMs: number): void {
+    for (const live of this.#sources) {
+      const { device } = live.source;
+      if (device.kind !== "line" || device.name !== name || !Number.isFinite(value)) continue;
+      if (live.isLost) this.#setLost(live, false, nowMs);
+      live.heardMs = nowMs;
+      live.isTouched = value !== live.value;
+      live.value = value;
+    }
+  }
+
+  /** Only this lead, or only the leads of this source, are followed; null for all. */
+  solo(leadId: string | null, sourceId: string | null): void {
+    this.#solo = { leadId, sourceId };
+  }
+
+  /** Lets time pass: generators and sensors move on, every lead is worked out, and what comes out is followed. */
+  step(nowMs: number, dtMs: number, followers: Followers): void {
+    for (const live of this.#sources) this.#moveOn(live, nowMs);
+    for (let at = 0; at < this.leads.length; at += 1) {
+      const live = this.leads[at] as LiveLead;
+      const source = this.#sources[live.source];
+      if (!source) continue;
+      const value = live.chain.step(source.value, dtMs);
+      const isOn = value >= 0.5;
+      const wasOn = live.wasOn;
+      live.wasOn = isOn;
+      if (this.isTesting || Number.isNaN(value) || this.#isQuiet(live, source)) continue;
+      if (live.lead.target.kind === "action") {
+        if (isOn && !wasOn) followers.onAction(live.lead.target.action);
+        continue;
+      }
+      const isTouched = source.isTouched || live.others.some((other) => this.#sources[other]?.isTouched);
+      for (const { joint, atZero, atOne } of live.aims)
+        followers.onWish(at, joint, atZero + value * (atOne - atZero), isTouched, live.isSteady);
+    }
+    for (const live of this.#sources) live.isTouched = false;
+  }
+
+  valueOf(source: number): number {
+    return this.#sources[source]?.value ?? Number.NaN;
+  }
+
+  isLost(source: number): boolean {
+    return this.#sources[source]?.isLost ?? false;
+  }
+
+  #moveOn(live: LiveSource, nowMs: number): void {
+    const { device, range, ifLost } = live.source;
+    if (device.kind === "wave") live.value = waveAt(device, range, nowMs, live.seed);
+    else if (device.kind === "sensor") live.value = sensorAt(device, range, live.world, nowMs, live.seed);
+    else if (device.kind === "line" && !live.isLost && nowMs - live.heardMs > lineSilentMs)
+      this.#setLost(live, true, nowMs);
+    if (!live.isLost || live.hasFallenBack || ifLost.kind !== "value" || nowMs - live.lostMs < ifLost.afterMs) return;
+    live.hasFallenBack = true;
+    live.value = ifLost.value;
+    live.isTouched = true;
+  }
+
+  #setLost(live: LiveSource, isLost: boolean, nowMs: number): void {
+    live.isLost = isLost;
+    live.lostMs = nowMs;
+    live.hasFallenBack = false;
+  }
+
+  #isQuiet({ lead }: LiveLead, { source }: LiveSource): boolean {
+    const { leadId, sourceId } = this.#solo;
+    if (lead.isMuted || source.isMuted) return true;
+    if (leadId !== null && lead.id !== leadId) return true;
+    return sourceId !== null && source.id !== sourceId;
+  }
+}
+
+/** Which joints a lead moves, and to where at 0 and at 1 of what comes out. */
+function aimsOf(project: Project, { target }: Lead): LiveLead["aims"] {
+  if (target.kind === "joint")
+    return [{ joint: project.joints.findIndex((one) => one.id === target.jointId), atZero: 0, atOne: 1 }];
+  if (target.kind === "action") return [];
+  const from = project.poses.find((pose) => pose.id === target.fromPoseId);
+  const to = project.poses.find((pose) => pose.id === target.toPoseId);
+  return project.joints.flatMap(({ id }, joint) => {
+    const atZero = from?.targets[id];
+    const atOne = to?.targets[id];
+    return atZero === undefined || atOne === undefined ? [] : [{ joint, atZero, atOne }];
+  });
+}
