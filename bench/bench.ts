@@ -1,5 +1,5 @@
 import { conversions } from "./conversions";
-import { engineTick } from "./engineTick";
+import { engineTick, leadsTick } from "./engineTick";
 import { firstPage } from "./firstPage";
 import { testBed } from "./testBed";
 import { wobble } from "./wobble";
@@ -7,6 +7,7 @@ import { wobble } from "./wobble";
 /** Prints the figures that speed is judged by. Nothing here passes or fails: machines differ, and so do days. */
 for (const [title, run] of [
   ["One engine tick, 32 joints", engineTick],
+  ["The same with 64 leads of 6 shapers", leadsTick],
   ["Conversions", conversions],
   ["Wobble", wobble],
   ["Calibration test bed", testBed],

@@ -27,6 +27,7 @@ function crowd(): Project {
       boardId: at < 16 ? board.id : "second",
       channel: at % 16,
     })),
+    sources: [],
     leads: [],
     poses: [-60, 60].map((deg) => ({
       id: `pose${deg}`,
@@ -49,6 +50,64 @@ function crowd(): Project {
       },
     ],
   };
+}
+
+const leads = 64;
+
+/** The same crowd, moved by generators: two leads for every joint, each of six shapers. */
+function followed(): Project {
+  const project = crowd();
+  const hundred = { low: 0, high: 100 };
+  const many = Array.from({ length: leads }, (_, at) => at);
+  return {
+    ...project,
+    routines: [],
+    sources: many.map((at) => ({
+      id: `wave-${at}`,
+      label: `Wave ${at}`,
+      range: hundred,
+      device: { kind: "wave" as const, shape: "sine" as const, rateHz: 0.2 + at / 50, depth: 1, phaseDeg: at },
+      isMuted: false,
+      ifLost: { kind: "hold" as const },
+    })),
+    leads: many.map((at) => ({
+      id: `lead-${at}`,
+      sourceId: `wave-${at}`,
+      target: { kind: "joint" as const, jointId: `joint-${at % joints}` },
+      isMuted: false,
+      shapers: [
+        { kind: "deadband" as const, centre: 50, halfWidth: 2, reach: 50 },
+        { kind: "curve" as const, range: hundred, shape: { kind: "expo" as const, amount: 0.4 } },
+        { kind: "smooth" as const, lagMs: 60, quickness: 6, span: 100 },
+        {
+          kind: "combine" as const,
+          sourceId: `wave-${(at + 1) % leads}`,
+          to: { low: -5, high: 5 },
+          how: "sum" as const,
+          share: 0.5,
+        },
+        { kind: "rate" as const, perS: 300 },
+        { kind: "rangeMap" as const, from: hundred, to: { low: -70, high: 70 } },
+      ],
+    })),
+  };
+}
+
+/** One tick with 32 joints that follow 64 leads of six shapers each. */
+export function leadsTick(): string[] {
+  const bench = new Bench();
+  bench.configure(followed(), 1);
+  let nowMs = 0;
+  const tick = () => {
+    nowMs += 20;
+    bench.tick(nowMs);
+  };
+  tick();
+  bench.command({ kind: "holdAll" }, nowMs);
+  const tickUs = medianUs(5000, 9, tick);
+  return [
+    `${tickUs.toFixed(1)} µs a tick, ${((100 * tickUs) / frameUs).toFixed(3)} % of a 20 ms frame (aim: under 2 %)`,
+  ];
 }
 
 export function engineTick(): string[] {

@@ -176,11 +176,34 @@ const pictures: readonly Picture[] = [
     name: "inputs-night",
     path: "/inputs",
     theme: "night",
-    jointId: "neck-turn",
+    jointId: "neck-nod",
     prepare: async (hands, page) => {
-      await (await hands.find("Bench knob")).focus();
-      for (let presses = 0; presses < 20; presses += 1) await page.keyboard.press("ArrowUp");
-      await hands.waitMs(800);
+      await page.waitForSelector("[data-lead]");
+      await page.click("[data-lead='lead-stick-nod'] button");
+      await (await hands.find("Stick, across and Stick, up")).focus();
+      for (let presses = 0; presses < 9; presses += 1) await page.keyboard.press("ArrowUp");
+      await hands.waitMs(900);
+    },
+  },
+  {
+    name: "inputs-seen-day",
+    path: "/inputs",
+    theme: "day",
+    jointId: "neck-nod",
+    prepare: async (hands, page) => {
+      await page.waitForSelector("[data-lead]");
+      await page.click("[data-lead='lead-stick-nod'] button");
+      await hands.press("Seen");
+      const stick = await hands.find("Stick, across and Stick, up");
+      const box = await stick.boundingBox();
+      if (!box) throw new Error("There is no stick.");
+      await page.mouse.move(box.x + 48, box.y + 48);
+      await page.mouse.down();
+      for (let step = 0; step < 340; step += 1) {
+        await page.mouse.move(box.x + 48, box.y + 48 - 38 * Math.sin(step / 14) * Math.sin(step / 90));
+        await hands.waitMs(45);
+      }
+      await hands.waitMs(300);
     },
   },
   { name: "poses-day", path: "/poses", theme: "day" },

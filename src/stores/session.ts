@@ -1,3 +1,4 @@
+import type { Asked } from "@core/engine";
 import { readProjectFile, writeProjectFile } from "@core/files";
 import { demoProject, type Project } from "@core/project";
 import { problem, type Result } from "@core/result";
@@ -5,8 +6,10 @@ import { ProjectStore, type ProjectSummary } from "@storage/projectStore";
 import { createStore } from "zustand/vanilla";
 import { startAutosave } from "./autosave";
 import { askForBench, type BenchHold, takeBench } from "./benchLock";
+import { capturePose } from "./capture";
+import { startDevices } from "./devices";
 import { documentStore, layOut, newId } from "./document";
-import { command, handOver, startWorker, stopWorker } from "./live";
+import { answerAsked, command, handOver, startWorker, stopWorker } from "./live";
 import { notify } from "./notices";
 
 /** Whether this tab has the bench. */
@@ -22,6 +25,7 @@ let opening: Promise<void> | null = null;
 let hold: BenchHold | null = null;
 let autosave: ReturnType<typeof startAutosave> | null = null;
 let unfollow: (() => void) | null = null;
+let stopDevices: (() => void) | null = null;
 
 /** Opens the bench once, however many islands of the page ask for it. */
 export function openBench(): Promise<void> {
@@ -80,8 +84,16 @@ function follow(): void {
     if (now.project && now.project !== before.project) handOver(now.project);
   });
   autosave = startAutosave(store);
+  stopDevices = startDevices();
+  answerAsked(answer);
   addEventListener("pagehide", saveNow);
   document.addEventListener("visibilitychange", saveNow);
+}
+
+/** What a lead's action leaves to the page. */
+function answer(asked: Asked): void {
+  if (asked.kind === "capture") capturePose();
+  else notify(asked.sentence, "warning");
 }
 
 /** Simulated servos wake held at home; a real one stays limp until a person says otherwise. */
@@ -97,6 +109,7 @@ async function handAway(): Promise<void> {
   await autosave?.flush();
   autosave?.stop();
   unfollow?.();
+  stopDevices?.();
   removeEventListener("pagehide", saveNow);
   document.removeEventListener("visibilitychange", saveNow);
   stopWorker();

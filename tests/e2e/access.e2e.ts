@@ -72,10 +72,27 @@ test("axe finds nothing serious while end stops are searched and points are meas
   }
 });
 
+test("axe finds nothing serious on what Inputs shows of a lead, and of a source", async () => {
+  const hands = handsOn(page);
+  await page.goto(`${inject("baseUrl")}/inputs`);
+  await page.waitForSelector("[data-lead]");
+  await page.evaluate(axeSource);
+  await page.click("[data-lead='lead-stick-nod'] button");
+  for (const tab of ["Chain", "Seen", "Log", "Who has it"]) {
+    await hands.press(tab);
+    await hands.waitMs(300);
+    expect([tab, ...(await seriousFaults())]).toEqual([tab]);
+  }
+  await hands.press("Settings of Breath");
+  expect(await seriousFaults()).toEqual([]);
+  await hands.press("Done");
+});
+
 test("the rack is walked with the arrow keys, and nothing scrolls sideways at 1024", async () => {
   await page.goto(`${inject("baseUrl")}/drive`);
   await page.waitForSelector("[role=option][aria-selected=true]");
   await page.focus("[role=option][aria-selected=true]");
+  await page.keyboard.press("Home");
   await page.keyboard.press("ArrowDown");
   await page.waitForFunction(() => document.querySelector("main h1")?.textContent?.startsWith("Neck nod"));
   await page.keyboard.press("End");

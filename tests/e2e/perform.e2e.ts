@@ -98,8 +98,8 @@ test("a knob that is turned takes a joint from the playing routine; the others p
   await page.keyboard.press("End");
   await hands.until(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("input") ?? false);
   expect(await hands.rackText("neck-nod")).toContain("routine");
-  await hands.press("Turn the mapping round");
+  await hands.press("Turn it round");
   await page.keyboard.press("Tab");
-  expect(await hands.valueOf("comes out at")).toBe("70.0");
+  expect(await hands.valueOf("to low")).toBe("70.00");
   expect(complaints).toEqual([]);
 });

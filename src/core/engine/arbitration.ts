@@ -29,9 +29,13 @@ export function mayTake(live: LiveJoint, code: number, isTouched: boolean, isSte
 /** Gives a joint into other hands. From somebody to somebody it goes over softly, from where it stands. */
 export function handOver(live: LiveJoint, code: number, nowMs: number): void {
   if (live.owner === code) return;
-  if (live.owner !== owner.nobody && live.joint.control.blendMs > 0)
-    live.handover = { from: live.passage.target, sinceMs: nowMs };
+  if (live.owner !== owner.nobody) soften(live, nowMs);
   live.owner = code;
+}
+
+/** From here on a joint goes softly from where it stands to what is wished. */
+export function soften(live: LiveJoint, nowMs: number): void {
+  if (live.joint.control.blendMs > 0) live.handover = { from: live.passage.target, sinceMs: nowMs };
 }
 
 /** What a joint is really asked for while it goes over from one hand to the next. */

@@ -3,10 +3,10 @@ import type { Project } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import type { JointMap } from "@core/rig";
 import { noRoutine, type Plan, planPose, planRoutine, RoutinePlayer } from "@core/routine";
-import { blended, handOver, isIdle, mayTake } from "./arbitration";
+import { blended, handOver, isIdle, mayTake, soften } from "./arbitration";
 import { BoardOutput } from "./boardOutput";
 import type { Command } from "./commands";
-import { type Followers, Inputs } from "./inputs";
+import { type Followers, Inputs, type Wanting } from "./inputs";
 import { beginPress, carryOver, enliven, isMovable, isSameWire, type LiveJoint, pressOn, release } from "./liveJoint";
 import { head, owner, pressing, setJoint, setLead, setSource } from "./snapshot";
 
@@ -39,7 +39,7 @@ export class Engine {
   #frames = 0;
   #revision = 0;
   readonly #followers: Followers = {
-    onWish: (lead, joint, target, isTouched, isSteady) => this.#follow(lead, joint, target, isTouched, isSteady),
+    onWish: (lead, joint, target, how) => this.#follow(lead, joint, target, how),
     onAction: (action) => this.#act(action),
   };
   readonly #isRoutines = (joint: number) => this.#joints[joint]?.owner === owner.routine;
@@ -366,7 +366,7 @@ export class Engine {
   }
 
   /** A lead's wish, where it has the joint or may take it. */
-  #follow(lead: number, joint: number, target: number, isTouched: boolean, isSteady: boolean): void {
+  #follow(lead: number, joint: number, target: number, { isTouched, isSteady, isBack }: Wanting): void {
     const live = this.#joints[joint];
     if (!isMovable(live)) return;
     const code = owner.lead + lead;
@@ -374,7 +374,7 @@ export class Engine {
       // While a servo is measured nothing that goes on by itself may take it.
       if ((live.isCalibrating && !isTouched) || !mayTake(live, code, isTouched, isSteady)) return;
       handOver(live, code, this.#lastMs);
-    }
+    } else if (isBack) soften(live, this.#lastMs);
     if (isTouched) live.touchedMs = this.#lastMs;
     live.isCalibrating = false;
     live.press = null;

@@ -132,6 +132,9 @@ describe("leads", () => {
     run(1000);
     expect(read("neck-turn", "target")).toBe(0);
     give({ kind: "solo", leadId: null, sourceId: null });
+    run(500);
+    // What was moved meanwhile is not taken up by itself.
+    expect(read("neck-turn", "target")).toBe(0);
     give(knob(1023));
     run(1000);
     expect(read("neck-turn", "target")).toBeCloseTo(70, 6);

@@ -29,14 +29,32 @@ export interface LiveLead {
   /** What its joints get at 0 and at 1 of what comes out; for a lead to one joint that is what comes out itself. */
   readonly aims: readonly { readonly joint: number; readonly atZero: number; readonly atOne: number }[];
   wasOn: boolean;
+  /** It was not followed: it takes up nothing by itself when it is followed again, only when somebody moves it. */
+  wasQuiet: boolean;
+}
+
+/** How a lead wants a joint. */
+export interface Wanting {
+  /** Somebody moved its source just now. */
+  readonly isTouched: boolean;
+  /** It goes on by itself. */
+  readonly isSteady: boolean;
+  /** It is followed again after it was not: the joint goes over to it softly. */
+  readonly isBack: boolean;
 }
 
 /** What the engine does with what the leads say. */
 export interface Followers {
-  /** A lead wants a joint at this target. `isTouched` says that somebody moved its source just now. */
-  readonly onWish: (lead: number, joint: number, target: number, isTouched: boolean, isSteady: boolean) => void;
+  /** A lead wants a joint at this target. */
+  readonly onWish: (lead: number, joint: number, target: number, how: Wanting) => void;
   readonly onAction: (action: Extract<Lead["target"], { kind: "action" }>["action"]) => void;
 }
+
+// Made once: this is asked for every lead in every tick.
+const wanting = (isTouched: boolean, isSteady: boolean, isBack: boolean): Wanting => ({ isTouched, isSteady, isBack });
+const [touched, touchedBack] = [wanting(true, false, false), wanting(true, false, true)];
+const [steady, steadyBack] = [wanting(false, true, false), wanting(false, true, true)];
+const resting = wanting(false, false, false);
 
 /** A line that spoke once and is silent for this long has vanished. */
 const lineSilentMs = 2000;
@@ -90,6 +108,7 @@ export class Inputs {
         isSteady: isSteady(project.sources[source] as Source),
         aims: aimsOf(project, lead),
         wasOn: old?.wasOn ?? true,
+        wasQuiet: old?.wasQuiet ?? false,
       };
     });
   }
@@ -145,14 +164,30 @@ export class Inputs {
       const isOn = value >= 0.5;
       const wasOn = live.wasOn;
       live.wasOn = isOn;
-      if (this.isTesting || Number.isNaN(value) || this.#isQuiet(live, source)) continue;
+      if (this.isTesting || this.#isQuiet(live, source)) {
+        live.wasQuiet = true;
+        continue;
+      }
+      if (Number.isNaN(value)) continue;
       if (live.lead.target.kind === "action") {
         if (isOn && !wasOn) followers.onAction(live.lead.target.action);
         continue;
       }
       const isTouched = source.isTouched || live.others.some((other) => this.#sources[other]?.isTouched);
+      const isBack = live.wasQuiet;
+      if (isBack && !isTouched && !live.isSteady) continue;
+      live.wasQuiet = false;
+      const how = live.isSteady
+        ? isBack
+          ? steadyBack
+          : steady
+        : !isTouched
+          ? resting
+          : isBack
+            ? touchedBack
+            : touched;
       for (const { joint, atZero, atOne } of live.aims)
-        followers.onWish(at, joint, atZero + value * (atOne - atZero), isTouched, live.isSteady);
+        followers.onWish(at, joint, atZero + value * (atOne - atZero), how);
     }
     for (const live of this.#sources) live.isTouched = false;
   }

@@ -1,4 +1,3 @@
-import { owner } from "@core/engine";
 import type { Joint } from "@core/project";
 import { useProject } from "@stores/document";
 import { useJointBench } from "@stores/jointBench";
@@ -9,6 +8,7 @@ import { arcPath, dialDegOf, pointAt } from "../dial/geometry";
 import { formatIn } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { Opened } from "../parts/Opened";
+import { ownerWords } from "../parts/ownerWords";
 import { useIsHeld } from "../parts/useIsHeld";
 
 const AddJoint = lazy(() => import("../wiring/AddJoint"));
@@ -88,12 +88,6 @@ function RackFoot() {
     </div>
   );
 }
-
-const ownerWords = (code: number, isHeld: boolean): string => {
-  if (!isHeld) return "limp";
-  if (code >= owner.lead) return "input";
-  return code === owner.routine ? "routine" : code === owner.hand ? "hand" : "held";
-};
 
 function RackItem({ joint, isSelected }: { readonly joint: Joint; readonly isSelected: boolean }) {
   const isHeld = useIsHeld(joint.id);

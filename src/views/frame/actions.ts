@@ -1,14 +1,13 @@
 import { navigate } from "astro:transitions/client";
-import { addPose } from "@core/project";
 import { type JogSize, jogSteps } from "@core/rig";
 import { noRoutine } from "@core/routine";
-import { edit, newId, projectNow, redo, undo } from "@stores/document";
+import { capturePose } from "@stores/capture";
+import { projectNow, redo, undo } from "@stores/document";
 import { command, liveHead, liveJoint } from "@stores/live";
 import { select, selectedJointNow } from "@stores/selection";
 import { exportProject, openDemo, openEmpty } from "@stores/session";
 import { nextTheme } from "@stores/theme";
 import { saveFile } from "../parts/saveFile";
-import { heldTargets } from "../poses/capture";
 import { stations } from "../stations";
 
 /** Something a person can have done: from the palette, by a key, or both. */
@@ -37,11 +36,6 @@ const forSelected = (run: (jointId: string) => void) => () => {
 export const isHeldNow = (jointId: string): boolean => liveJoint(jointId, "isHeld") === 1;
 
 export const releaseAll = (): void => command({ kind: "releaseAll" });
-
-export function capturePose(): void {
-  const { poses } = projectNow();
-  edit(addPose({ id: newId(), name: `Pose ${poses.length + 1}`, targets: heldTargets() }));
-}
 
 const fixedActions: readonly Action[] = [
   { id: "release-all", name: "Release all", group: "Motion", keys: ["Escape"], run: releaseAll },

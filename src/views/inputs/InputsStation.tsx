@@ -1,144 +1,125 @@
-import { addLead, addSource, type Lead, removeLead, type Source, setLeadOutput, setSourceRange } from "@core/project";
-import { edit, newId, projectNow, useProject } from "@stores/document";
-import type { JointBench } from "@stores/jointBench";
-import { DialPanel } from "../dial/DialPanel";
-import { HoldSwitch } from "../parts/HoldSwitch";
-import { JointHead } from "../parts/JointHead";
-import { QuantityField } from "../parts/QuantityField";
-import { SelectedJoint } from "../parts/SelectedJoint";
-import { Knob } from "./Knob";
-import { LeadReadout } from "./LeadReadout";
-import { TransferLine } from "./TransferLine";
+import { jointOfLead, type Source } from "@core/project";
+import { useProject } from "@stores/document";
+import { useSelectedJoint } from "@stores/selection";
+import { lazy, Suspense, useState } from "react";
+import { Opened } from "../parts/Opened";
+import { ChainEditor } from "./ChainEditor";
+import { ControlPanel } from "./ControlPanel";
+import { setTesting, useInputs } from "./inputsStore";
+import { LeadLine } from "./LeadLine";
+import { SeenPanel } from "./SeenPanel";
+import { SourceCard } from "./SourceCard";
+import { AddSource, Wiring } from "./Wiring";
 
-/** Let a knob move a joint: its range, its mapping, and raw against mapped against sent against seen. */
+const LogPanel = lazy(() => import("./LogPanel").then((log) => ({ default: log.LogPanel })));
+
+/** From knobs, sticks and sensors to joints: sources at the left, leads as lines, and the open lead beneath them. */
 export default function InputsStation() {
-  return <SelectedJoint>{(bench) => <Inputs bench={bench} />}</SelectedJoint>;
+  return (
+    <Opened isStation>
+      <Inputs />
+    </Opened>
+  );
 }
 
-function Inputs({ bench }: { readonly bench: JointBench }) {
-  const { joint } = bench;
-  const lead = useProject(({ leads }) => leads.find((one) => one.jointId === joint.id));
-  const source = useProject(({ sources }) => sources.find((one) => one.id === lead?.sourceId));
+const tabs = { chain: "Chain", seen: "Seen", log: "Log", control: "Who has it" } as const;
+type Tab = keyof typeof tabs;
+
+function Inputs() {
+  const sources = useProject((project) => project.sources);
+  const leads = useProject((project) => project.leads);
+  const joints = useProject((project) => project.joints);
+  const selected = useSelectedJoint();
+  const openId = useInputs((view) => view.leadId);
+  const isTesting = useInputs((view) => view.isTesting);
+  const isSolo = useInputs((view) => view.soloLeadId !== null || view.soloSourceId !== null);
+  const [tab, setTab] = useState<Tab>("chain");
+  const lead =
+    leads.find((one) => one.id === openId) ?? leads.find((one) => jointOfLead(one) === selected?.id) ?? leads[0];
+  const source = sources.find((one) => one.id === lead?.sourceId);
+  const joint = joints.find((one) => one.id === (lead && jointOfLead(lead))) ?? selected;
   return (
     <div className="flex h-full flex-col">
-      <JointHead bench={bench} title="by a knob">
-        <HoldSwitch joint={joint} />
-      </JointHead>
-      <div className="grid min-h-0 grow grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)] gap-5">
-        <div className="min-h-0 overflow-y-auto">
-          {lead && source ? <LeadBench bench={bench} lead={lead} source={source} /> : <NoLead bench={bench} />}
+      <header className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <h1 className="text-[1.45rem] leading-none font-bold tracking-tight">Inputs</h1>
+        <label className="flex cursor-pointer items-center gap-2 text-sm">
+          <input
+            type="checkbox"
+            className="toggle toggle-sm"
+            checked={isTesting}
+            onChange={(event) => setTesting(event.target.checked)}
+          />
+          test: work everything out, move nothing
+        </label>
+        {isSolo && <span className="text-sm font-semibold text-warning">Solo: only the one that is lit moves.</span>}
+        <div className="ml-auto">
+          <Wiring />
         </div>
-        <DialPanel bench={bench} />
-      </div>
-    </div>
-  );
-}
-
-function NoLead({ bench: { joint, map } }: { readonly bench: JointBench }) {
-  const add = () => {
-    let source = projectNow().sources[0];
-    if (!source) {
-      source = { id: newId(), label: "Bench knob", kind: "knob", range: { low: 0, high: 1023 } };
-      if (edit(addSource(source))) return;
-    }
-    edit(
-      addLead({
-        id: newId(),
-        sourceId: source.id,
-        jointId: joint.id,
-        shapers: [{ kind: "rangeMap", from: source.range, to: { low: map.lowTarget, high: map.highTarget } }],
-      }),
-    );
-  };
-  return (
-    <div className="sheet mt-10 p-6 text-center">
-      <h2 className="heading text-lg">Nothing leads to {joint.label} yet</h2>
-      <p className="mt-1">A lead carries a source’s numbers to a joint, through a mapping that you can set.</p>
-      <button type="button" className="btn btn-primary mt-4" onClick={add}>
-        Lead the knob to {joint.label}
-      </button>
-    </div>
-  );
-}
-
-interface LeadBenchProps {
-  readonly bench: JointBench;
-  readonly lead: Lead;
-  readonly source: Source;
-}
-
-function LeadBench({ bench, lead, source }: LeadBenchProps) {
-  const { map } = bench;
-  const mapping = lead.shapers[0];
-  const others = useProject(({ leads }) => leads).filter((one) => one.sourceId === source.id && one.id !== lead.id);
-  const joints = useProject((project) => project.joints);
-  if (!mapping) return null;
-  const { from, to } = mapping;
-  const unit = map.targetUnit === "°" ? "°" : "";
-  const setRange = (low: number, high: number) =>
-    edit(setSourceRange(source.id, { low, high }), { tell: false })?.problem ?? null;
-  const setOutput = (low: number, high: number) =>
-    edit(setLeadOutput(lead.id, low, high), { tell: false })?.problem ?? null;
-  return (
-    <div className="space-y-3">
-      <div className="sheet flex gap-5 p-4">
-        <Knob source={source} />
-        <div className="grow space-y-3">
-          <div className="flex items-baseline justify-between">
-            <h2 className="heading">
-              {source.label} → {bench.joint.label}
-            </h2>
-            <button type="button" className="btn btn-ghost btn-xs" onClick={() => edit(removeLead(lead.id))}>
-              Remove the lead
-            </button>
+      </header>
+      <div className="grid min-h-0 grow grid-cols-[17rem_minmax(0,1fr)] gap-5">
+        <section className="flex min-h-0 flex-col" aria-label="Sources">
+          <ul className="min-h-0 grow overflow-y-auto pr-1">
+            {cardsOf(sources).map(([one, partner]) => (
+              <SourceCard key={one.id} source={one} partner={partner} />
+            ))}
+            {sources.length === 0 && (
+              <li className="caption p-2">Nothing to turn or press yet. Add a knob to begin with.</li>
+            )}
+          </ul>
+          <div className="pt-2">
+            <AddSource />
           </div>
-          <div className="grid grid-cols-[1fr_auto_1fr] items-end gap-x-3 gap-y-2">
-            <QuantityField
-              label="Knob at its lowest"
-              value={from.low}
-              unit=""
-              decimals={0}
-              onCommit={(low) => setRange(low, from.high)}
-            />
-            <span className="pb-1.5">→</span>
-            <QuantityField
-              label="comes out at"
-              value={to.low}
-              unit={unit}
-              decimals={unit ? 1 : 2}
-              step={unit ? 1 : 0.05}
-              onCommit={(low) => setOutput(low, to.high)}
-            />
-            <QuantityField
-              label="Knob at its highest"
-              value={from.high}
-              unit=""
-              decimals={0}
-              onCommit={(high) => setRange(from.low, high)}
-            />
-            <span className="pb-1.5">→</span>
-            <QuantityField
-              label="comes out at"
-              value={to.high}
-              unit={unit}
-              decimals={unit ? 1 : 2}
-              step={unit ? 1 : 0.05}
-              onCommit={(high) => setOutput(to.low, high)}
-            />
+        </section>
+        <div className="flex min-h-0 flex-col gap-3">
+          <ul className="max-h-44 shrink-0 overflow-y-auto border-t border-base-300" aria-label="Leads">
+            {leads.map((one) => (
+              <LeadLine key={one.id} lead={one} isOpen={one.id === lead?.id} />
+            ))}
+            {leads.length === 0 && (
+              <li className="caption p-3">
+                Nothing leads anywhere yet. Choose a ready-made set for the selected joint, or press Learn, move a
+                source, then move a joint.
+              </li>
+            )}
+          </ul>
+          {/* biome-ignore lint/a11y/useSemanticElements: a fieldset brings a frame that this switch has not. */}
+          <div className="join" role="group" aria-label="What to show of the lead">
+            {(Object.keys(tabs) as Tab[]).map((one) => (
+              <button
+                key={one}
+                type="button"
+                aria-pressed={one === tab}
+                className={`btn btn-sm join-item ${one === tab ? "btn-neutral" : "btn-outline"}`}
+                onClick={() => setTab(one)}
+              >
+                {tabs[one]}
+              </button>
+            ))}
           </div>
-          <button type="button" className="btn btn-xs btn-outline" onClick={() => setOutput(to.high, to.low)}>
-            Turn the mapping round
-          </button>
+          <div className="min-h-0 grow overflow-y-auto">
+            {tab === "chain" && lead && source && <ChainEditor key={lead.id} lead={lead} source={source} />}
+            {tab === "seen" && lead && source && <SeenPanel key={lead.id} lead={lead} source={source} />}
+            {tab === "log" && (
+              <Suspense>
+                <LogPanel />
+              </Suspense>
+            )}
+            {tab === "control" && joint && <ControlPanel joint={joint} />}
+          </div>
         </div>
       </div>
-      <LeadReadout bench={bench} source={source} lead={lead} />
-      <TransferLine bench={bench} source={source} lead={lead} />
-      {others.length > 0 && (
-        <p className="caption">
-          This knob also leads to{" "}
-          {others.map((other) => joints.find((joint) => joint.id === other.jointId)?.label).join(", ")}.
-        </p>
-      )}
     </div>
   );
+}
+
+/** Each source with the other axis of its stick; the second axis has no card of its own. */
+function cardsOf(sources: readonly Source[]): readonly (readonly [Source, Source | null])[] {
+  const axisOf = ({ device }: Source) => (device.kind === "stick" ? device : null);
+  return sources.flatMap((source) => {
+    const axis = axisOf(source);
+    if (!axis) return [[source, null] as const];
+    if (axis.axis === "y") return [];
+    const up = sources.find((one) => axisOf(one)?.stickId === axis.stickId && axisOf(one)?.axis === "y");
+    return [[source, up ?? null] as const];
+  });
 }

@@ -1,5 +1,5 @@
 import type { Source } from "@core/project";
-import { command, liveSource, onLive } from "@stores/live";
+import { giveSource, liveSource, onLive } from "@stores/live";
 import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useRef } from "react";
 import { arcPath, pointAt } from "../dial/geometry";
 import { turnedDeg, useWheel } from "../dial/turning";
@@ -19,11 +19,7 @@ export function Knob({ source }: { readonly source: Source }) {
   }, [source.id, range]);
   const give = useCallback(
     (value: number) =>
-      command({
-        kind: "source",
-        sourceId: source.id,
-        value: Math.max(range.low, Math.min(range.high, span > 20 ? Math.round(value) : value)),
-      }),
+      giveSource(source.id, Math.max(range.low, Math.min(range.high, span > 20 ? Math.round(value) : value))),
     [source.id, range, span],
   );
 
@@ -68,7 +64,7 @@ export function Knob({ source }: { readonly source: Source }) {
   return (
     <div
       ref={knob}
-      className="size-40 shrink-0 cursor-pointer touch-none rounded-box select-none"
+      className="size-24 shrink-0 cursor-pointer touch-none rounded-box select-none"
       role="slider"
       tabIndex={0}
       aria-label={source.label}

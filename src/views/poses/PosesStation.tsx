@@ -1,14 +1,13 @@
 import { recapturePose, removePose, renamePose } from "@core/project";
 import { timeUnitsS } from "@core/signal";
+import { capturePose, heldTargets } from "@stores/capture";
 import { edit, useProject } from "@stores/document";
 import { command } from "@stores/live";
 import { useState } from "react";
-import { capturePose } from "../frame/actions";
 import { NameField } from "../parts/NameField";
 import { Opened } from "../parts/Opened";
 import { QuantityField } from "../parts/QuantityField";
 import { WatchColumn } from "../scene/WatchColumn";
-import { heldTargets } from "./capture";
 import { PoseTable } from "./PoseTable";
 
 /** Capture, name, compare with now, and go to. */

@@ -1,6 +1,6 @@
-import type { Pose } from "@core/project";
-import { projectNow } from "@stores/document";
-import { liveJoint } from "@stores/live";
+import { addPose, type Pose } from "@core/project";
+import { edit, newId, projectNow } from "./document";
+import { liveJoint } from "./live";
 
 /** The targets of all joints that are held at this moment: what a captured pose remembers. */
 export function heldTargets(): Pose["targets"] {
@@ -12,4 +12,10 @@ export function heldTargets(): Pose["targets"] {
     if (liveJoint(joint.id, "isHeld") === 1 && Number.isFinite(rounded)) targets[joint.id] = rounded;
   }
   return targets;
+}
+
+/** Where all held joints stand now, as a new pose. */
+export function capturePose(): void {
+  const { poses } = projectNow();
+  edit(addPose({ id: newId(), name: `Pose ${poses.length + 1}`, targets: heldTargets() }));
 }

@@ -1,0 +1,149 @@
+import type { Device, Source } from "@core/project";
+import { documentStore } from "./document";
+import { command, giveSource } from "./live";
+import { notify } from "./notices";
+
+/**
+ * What only a window can listen to: keys, gamepads and MIDI controllers. Whatever station is shown, what they do goes to the sources that
+ * are bound to them. A source's number is what the device gives, laid onto the source's own range.
+ */
+type Heard = { readonly device: Device; readonly share: number };
+
+let learner: ((device: Device) => void) | null = null;
+const padState = new Map<string, number>();
+let isPolling = false;
+let midi: MIDIAccess | null = null;
+
+const sourcesNow = (): readonly Source[] => documentStore.getState().project?.sources ?? [];
+
+export function startDevices(): () => void {
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (!event.repeat && !isTyping(event)) hear({ device: { kind: "key", code: event.code }, share: 1 }, event);
+  };
+  const onKeyUp = (event: KeyboardEvent) => hear({ device: { kind: "key", code: event.code }, share: 0 });
+  const onPad = () => {
+    for (const source of padSources()) command({ kind: "lost", sourceId: source.id, isLost: false });
+    if (!isPolling) poll();
+  };
+  const onPadGone = ({ gamepad }: GamepadEvent) => {
+    const gone = padSources().filter(({ device }) => device.kind === "gamepad" && device.pad === gamepad.index);
+    for (const source of gone) command({ kind: "lost", sourceId: source.id, isLost: true });
+    for (const key of padState.keys()) if (key.startsWith(`${gamepad.index}:`)) padState.delete(key);
+    if (gone.length > 0)
+      notify(
+        `The gamepad is gone: ${gone.map((source) => source.label).join(", ")}. Their joints do as was set.`,
+        "warning",
+      );
+  };
+  window.addEventListener("keydown", onKeyDown);
+  window.addEventListener("keyup", onKeyUp);
+  window.addEventListener("gamepadconnected", onPad);
+  window.addEventListener("gamepaddisconnected", onPadGone);
+  if (padsNow().length > 0) poll();
+  const unfollow = documentStore.subscribe(() => void openMidi());
+  void openMidi();
+  return () => {
+    window.removeEventListener("keydown", onKeyDown);
+    window.removeEventListener("keyup", onKeyUp);
+    window.removeEventListener("gamepadconnected", onPad);
+    window.removeEventListener("gamepaddisconnected", onPadGone);
+    unfollow();
+    isPolling = false;
+  };
+}
+
+/** Calls back with the next thing that is pressed or moved. Gives the way to stop listening. */
+export function learnDevice(onDevice: (device: Device) => void): () => void {
+  learner = onDevice;
+  void openMidi(true);
+  return () => {
+    if (learner === onDevice) learner = null;
+  };
+}
+
+const isTyping = ({ target }: KeyboardEvent) =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName));
+
+const isSame = (a: Device, b: Device) => JSON.stringify(a) === JSON.stringify(b);
+
+/** Something was pressed or moved: it is learnt, or goes to the sources that are bound to it. */
+function hear({ device, share }: Heard, event?: Event): void {
+  if (learner && share > 0.5) {
+    if (device.kind === "key" && device.code === "Escape") return;
+    const learnt = learner;
+    learner = null;
+    event?.preventDefault();
+    event?.stopImmediatePropagation();
+    learnt(device);
+    return;
+  }
+  for (const source of sourcesNow())
+    if (isSame(source.device, device))
+      giveSource(source.id, source.range.low + share * (source.range.high - source.range.low));
+}
+
+const padSources = () => sourcesNow().filter(({ device }) => device.kind === "gamepad");
+const padsNow = () => (navigator.getGamepads?.() ?? []).filter((pad) => pad !== null);
+
+/** Smaller movements of an axis are its noise. */
+const leastTurn = 0.004;
+
+function poll(): void {
+  const pads = padsNow();
+  isPolling = pads.length > 0;
+  if (!isPolling) return;
+  for (const pad of pads) {
+    for (const [index, axis] of pad.axes.entries()) hearPad(pad.index, "axis", index, (axis + 1) / 2);
+    for (const [index, button] of pad.buttons.entries()) hearPad(pad.index, "button", index, button.value);
+  }
+  requestAnimationFrame(poll);
+}
+
+function hearPad(pad: number, part: "axis" | "button", index: number, share: number): void {
+  const key = `${pad}:${part}:${index}`;
+  const before = padState.get(key);
+  if (before !== undefined && Math.abs(share - before) < leastTurn) return;
+  padState.set(key, share);
+  // What a pad says when it is first seen is where it rests: nobody has moved it.
+  if (before === undefined) return;
+  const isMoved = part === "button" ? share > 0.5 : Math.abs(share - 0.5) > 0.3;
+  if (learner && !isMoved) return;
+  hear({ device: { kind: "gamepad", pad, part, index }, share: learner ? 1 : share });
+}
+
+/** Asks for MIDI once a source wants it, or somebody teaches one. A browser without it says nothing here. */
+async function openMidi(isAsked = false): Promise<void> {
+  const isWanted = isAsked || sourcesNow().some(({ device }) => device.kind === "midi");
+  if (midi || !isWanted || !navigator.requestMIDIAccess) return;
+  try {
+    midi = await navigator.requestMIDIAccess();
+    const listen = () => {
+      for (const input of midi?.inputs.values() ?? []) input.onmidimessage = onMidi;
+    };
+    midi.onstatechange = (event) => {
+      listen();
+      const isLost = event.port?.state === "disconnected";
+      for (const source of sourcesNow())
+        if (source.device.kind === "midi") command({ kind: "lost", sourceId: source.id, isLost });
+      if (isLost) notify("A MIDI controller is gone. Its joints do as was set.", "warning");
+    };
+    listen();
+  } catch {
+    if (isAsked) notify("This browser gives no access to MIDI controllers.", "warning");
+  }
+}
+
+const noteOff = 0x80;
+const noteOn = 0x90;
+const controller = 0xb0;
+
+function onMidi({ data }: MIDIMessageEvent): void {
+  const [status = 0, number = 0, value = 0] = data ?? [];
+  const kind = status & 0xf0;
+  const channel = (status & 0x0f) + 1;
+  if (kind === controller)
+    hear({ device: { kind: "midi", message: "controller", channel, number }, share: learner ? 1 : value / 127 });
+  else if (kind === noteOn || kind === noteOff)
+    hear({ device: { kind: "midi", message: "note", channel, number }, share: kind === noteOn && value > 0 ? 1 : 0 });
+}

@@ -1,0 +1,114 @@
+import { editSource, renameSource, type Source } from "@core/project";
+import { edit } from "@stores/document";
+import { liveLost, liveSource, onLive, useLive } from "@stores/live";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { formatNumber } from "../parts/format";
+import { LiveText } from "../parts/LiveText";
+import { NameField } from "../parts/NameField";
+import { deviceWords } from "./deviceWords";
+import { solo, useInputs } from "./inputsStore";
+import { SourceControl } from "./SourceControl";
+import { SourceSheet } from "./SourceSheet";
+
+interface SourceCardProps {
+  readonly source: Source;
+  readonly partner: Source | null;
+}
+
+/** A source as it lies on the bench: what moves it, its number, a little of its past, solo and mute. */
+export function SourceCard({ source, partner }: SourceCardProps) {
+  const [isOpen, setIsOpen] = useState(false);
+  const isSolo = useInputs((view) => view.soloSourceId === source.id);
+  const isLost = useLive(useCallback(() => liveLost(source.id), [source.id]));
+  const read = useCallback(() => formatNumber(liveSource(source.id), spanOf(source) > 20 ? 0 : 2), [source]);
+  const readPartner = useCallback(
+    () => (partner ? formatNumber(liveSource(partner.id), spanOf(partner) > 20 ? 0 : 2) : ""),
+    [partner],
+  );
+  const close = useCallback(() => setIsOpen(false), []);
+  return (
+    <li className="border-b border-base-300 py-1.5" data-source={source.id}>
+      <div className="flex items-center gap-2">
+        <div className="min-w-0 grow">
+          <NameField
+            label={`Name of ${source.label}`}
+            value={source.label}
+            onCommit={(name) => edit(renameSource(source.id, name))}
+            className="w-full text-[0.9rem] font-medium"
+          />
+          <p className="caption truncate pl-1">{deviceWords(source.device)}</p>
+          <p className="flex items-baseline gap-2 pl-1">
+            <LiveText read={read} className="text-lg leading-tight" />
+            {partner && <LiveText read={readPartner} className="text-lg leading-tight" />}
+            {isLost && <span className="text-sm font-semibold text-error">gone</span>}
+          </p>
+          <Past source={source} />
+        </div>
+        <SourceControl source={source} partner={partner} />
+      </div>
+      <div className="mt-0.5 flex gap-1 pl-1">
+        <button
+          type="button"
+          className={`btn btn-xs ${isSolo ? "btn-primary" : "btn-ghost"}`}
+          aria-pressed={isSolo}
+          aria-label={`Solo ${source.label}`}
+          onClick={() => solo("source", source.id)}
+        >
+          solo
+        </button>
+        <button
+          type="button"
+          className={`btn btn-xs ${source.isMuted ? "btn-neutral" : "btn-ghost"}`}
+          aria-pressed={source.isMuted}
+          aria-label={`Mute ${source.label}`}
+          onClick={() => edit(editSource(source.id, "mute", (one) => ({ ...one, isMuted: !one.isMuted })))}
+        >
+          mute
+        </button>
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs ml-auto"
+          aria-label={`Settings of ${source.label}`}
+          onClick={() => setIsOpen(true)}
+        >
+          settings
+        </button>
+      </div>
+      {isOpen && <SourceSheet source={source} onClose={close} />}
+    </li>
+  );
+}
+
+const spanOf = ({ range }: Source) => range.high - range.low;
+
+const kept = 60;
+const everyMs = 100;
+
+/** The last six seconds in small. Drawn without a render. */
+function Past({ source }: { readonly source: Source }) {
+  const line = useRef<SVGPolylineElement>(null);
+  const { low, high } = source.range;
+  useEffect(() => {
+    const values: number[] = [];
+    let lastMs = 0;
+    return onLive(() => {
+      const nowMs = performance.now();
+      if (nowMs - lastMs < everyMs) return;
+      lastMs = nowMs;
+      const value = liveSource(source.id);
+      if (!Number.isFinite(value)) return;
+      values.push(Math.min(Math.max((value - low) / (high - low), 0), 1));
+      if (values.length > kept) values.shift();
+      const points = values
+        .map((share, at) => `${at + kept - values.length},${(19 - share * 18).toFixed(1)}`)
+        .join(" ");
+      line.current?.setAttribute("points", points);
+    });
+  }, [source.id, low, high]);
+  return (
+    <svg viewBox="0 0 60 20" className="mt-0.5 ml-1 h-5 w-28" preserveAspectRatio="none" aria-hidden="true">
+      <line x1={0} x2={60} y1={19.5} y2={19.5} className="stroke-base-300" />
+      <polyline ref={line} className="fill-none stroke-primary" strokeWidth={1.4} vectorEffect="non-scaling-stroke" />
+    </svg>
+  );
+}

@@ -1,0 +1,225 @@
+import type { DeviceOf, Source } from "@core/project";
+import { command, giveSource, liveSource, onLive } from "@stores/live";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { useWheel } from "../dial/turning";
+import { Knob } from "./Knob";
+import { Stick } from "./Stick";
+
+interface SourceControlProps {
+  readonly source: Source;
+  /** The other axis of a stick. */
+  readonly partner: Source | null;
+}
+
+/** What a person moves: the on-screen thing itself, the world behind a simulated sensor, or words on where it is moved. */
+export function SourceControl({ source, partner }: SourceControlProps) {
+  const { device } = source;
+  switch (device.kind) {
+    case "knob":
+      return <Knob source={source} />;
+    case "slider":
+      return <Slider source={source} device={device} />;
+    case "stick":
+      return partner && <Stick across={source} up={partner} springs={device.springs} />;
+    case "encoder":
+      return <Encoder source={source} device={device} />;
+    case "button":
+      return <PushButton source={source} />;
+    case "toggle":
+      return <Toggle source={source} />;
+    case "keypad":
+      return <Keypad source={source} />;
+    case "sensor":
+      return <World source={source} />;
+    default:
+      return null;
+  }
+}
+
+function Slider({ source, device }: { readonly source: Source; readonly device: DeviceOf<"slider"> }) {
+  const input = useRef<HTMLInputElement>(null);
+  const { low, high } = source.range;
+  useEffect(() => {
+    const show = () => {
+      const value = liveSource(source.id);
+      if (input.current && Number.isFinite(value)) input.current.value = String(value);
+    };
+    show();
+    return onLive(show);
+  }, [source.id]);
+  const isUpright = device.lowAt === "bottom" || device.lowAt === "top";
+  return (
+    <input
+      ref={input}
+      type="range"
+      aria-label={source.label}
+      className={`shrink-0 accent-primary ${isUpright ? "h-24 w-5" : "h-5 w-28"}`}
+      style={{
+        ...(isUpright && { writingMode: "vertical-lr" }),
+        direction: device.lowAt === "bottom" || device.lowAt === "right" ? "rtl" : "ltr",
+      }}
+      min={low}
+      max={high}
+      step={high - low > 20 ? 1 : "any"}
+      defaultValue={(low + high) / 2}
+      onInput={(event) => giveSource(source.id, Number(event.currentTarget.value))}
+    />
+  );
+}
+
+/** Turns without an end: the wheel, a drag sideways, or the arrow keys; each detent is one step of its count. */
+function Encoder({ source, device }: { readonly source: Source; readonly device: DeviceOf<"encoder"> }) {
+  const wheel = useRef<HTMLDivElement>(null);
+  const mark = useRef<SVGGElement>(null);
+  const read = useCallback(() => {
+    const value = liveSource(source.id);
+    return Number.isFinite(value) ? value : 0;
+  }, [source.id]);
+  const turn = useCallback((by: number) => giveSource(source.id, read() + by), [source.id, read]);
+  useWheel(wheel, turn);
+  useEffect(() => {
+    const show = () => {
+      mark.current?.setAttribute("transform", `rotate(${(read() * 360) / device.detentsPerTurn})`);
+      wheel.current?.setAttribute("aria-valuenow", String(read()));
+    };
+    show();
+    return onLive(show);
+  }, [read, device.detentsPerTurn]);
+  const draggedFrom = useRef<number | null>(null);
+  return (
+    <div
+      ref={wheel}
+      role="slider"
+      tabIndex={0}
+      aria-label={source.label}
+      aria-valuenow={0}
+      className="size-20 shrink-0 cursor-ew-resize touch-none rounded-box select-none"
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        draggedFrom.current = event.clientX;
+      }}
+      onPointerMove={(event) => {
+        if (draggedFrom.current === null) return;
+        const detents = Math.trunc((event.clientX - draggedFrom.current) / 8);
+        if (detents === 0) return;
+        draggedFrom.current += detents * 8;
+        turn(detents);
+      }}
+      onPointerUp={() => {
+        draggedFrom.current = null;
+      }}
+      onKeyDown={(event) => {
+        const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
+        if (by === undefined) return;
+        event.preventDefault();
+        turn(by);
+      }}
+    >
+      <svg viewBox="-50 -50 100 100" className="size-full" aria-hidden="true">
+        <circle r={44} className="fill-base-300 stroke-base-content" strokeWidth={1.4} />
+        <g ref={mark}>
+          {Array.from({ length: device.detentsPerTurn }, (_, at) => (
+            <line
+              // biome-ignore lint/suspicious/noArrayIndexKey: a notch is its place.
+              key={at}
+              y1={-44}
+              y2={at === 0 ? -22 : -38}
+              transform={`rotate(${(at * 360) / device.detentsPerTurn})`}
+              className={at === 0 ? "stroke-primary" : "stroke-base-content"}
+              strokeWidth={at === 0 ? 4 : 1.2}
+            />
+          ))}
+        </g>
+      </svg>
+    </div>
+  );
+}
+
+function PushButton({ source }: { readonly source: Source }) {
+  const down = () => giveSource(source.id, source.range.high);
+  const up = () => giveSource(source.id, source.range.low);
+  return (
+    <button
+      type="button"
+      className="btn btn-outline btn-circle btn-lg active:btn-primary"
+      aria-label={`Push ${source.label}`}
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        down();
+      }}
+      onPointerUp={up}
+      onPointerCancel={up}
+      onKeyDown={(event) => {
+        if (!event.repeat && (event.key === " " || event.key === "Enter")) down();
+      }}
+      onKeyUp={(event) => (event.key === " " || event.key === "Enter") && up()}
+      onBlur={up}
+    >
+      <span className="size-7 rounded-full border-2 border-current" />
+    </button>
+  );
+}
+
+function Toggle({ source }: { readonly source: Source }) {
+  const [isOn, setIsOn] = useState(() => liveSource(source.id) >= (source.range.low + source.range.high) / 2);
+  return (
+    <input
+      type="checkbox"
+      className="toggle toggle-primary toggle-lg"
+      aria-label={source.label}
+      checked={isOn}
+      onChange={(event) => {
+        setIsOn(event.target.checked);
+        giveSource(source.id, event.target.checked ? source.range.high : source.range.low);
+      }}
+    />
+  );
+}
+
+const keys = [1, 2, 3, 4, 5, 6, 7, 8, 9, 0];
+
+function Keypad({ source }: { readonly source: Source }) {
+  return (
+    <fieldset className="grid grid-cols-5 gap-1">
+      <legend className="sr-only">{source.label}</legend>
+      {keys.map((key) => (
+        <button
+          key={key}
+          type="button"
+          className="btn btn-outline btn-xs number px-2"
+          onClick={() => giveSource(source.id, key)}
+        >
+          {key}
+        </button>
+      ))}
+    </fieldset>
+  );
+}
+
+/** The world that a simulated sensor looks at: dark to bright, cold to warm, straight to bent, near to far. */
+function World({ source }: { readonly source: Source }) {
+  const ends = source.device.kind === "sensor" ? worldWords[source.device.sense] : ["", ""];
+  return (
+    <label className="caption flex w-40 items-center gap-1.5">
+      {ends[0]}
+      <input
+        type="range"
+        className="range range-xs"
+        aria-label={`World of ${source.label}`}
+        min={0}
+        max={1}
+        step="any"
+        defaultValue={0.5}
+        onInput={(event) => command({ kind: "world", sourceId: source.id, value: Number(event.currentTarget.value) })}
+      />
+      {ends[1]}
+    </label>
+  );
+}
+
+const worldWords = {
+  light: ["dark", "bright"],
+  temperature: ["cold", "warm"],
+  flex: ["straight", "bent"],
+  distance: ["near", "far"],
+} as const;

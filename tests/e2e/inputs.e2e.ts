@@ -1,0 +1,236 @@
+import { readFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { Browser, KeyInput, Page } from "puppeteer-core";
+import { afterAll, beforeAll, expect, inject, test } from "vitest";
+import { openBrowser, openPage } from "./browser";
+import { handsOn } from "./hands";
+
+let browser: Browser;
+let page: Page;
+let complaints: string[];
+beforeAll(async () => {
+  browser = await openBrowser();
+  ({ page, complaints } = await openPage(browser, `${inject("baseUrl")}/inputs`));
+  await page.waitForSelector("[data-lead]");
+});
+afterAll(() => browser?.close());
+
+/** The target of a joint as the rack shows it. */
+async function targetOf(jointId: string): Promise<number> {
+  const text = await handsOn(page).rackText(jointId);
+  return Number(/([−\d.]+)°?$/.exec(text)?.[1]?.replace("−", "-"));
+}
+const untilTarget = (jointId: string, low: number, high: number) =>
+  page.waitForFunction(
+    (id, from, to) => {
+      const text = document.querySelector(`[data-joint="${id}"]`)?.textContent ?? "";
+      const value = Number(/([−\d.]+)°?$/.exec(text)?.[1]?.replace("−", "-"));
+      return value >= from && value <= to;
+    },
+    { timeout: 15_000 },
+    jointId,
+    low,
+    high,
+  );
+async function keys(label: string, key: KeyInput, times: number): Promise<void> {
+  await (await handsOn(page).find(label)).focus();
+  for (let presses = 0; presses < times; presses += 1) await page.keyboard.press(key);
+}
+
+test("a knob to an angle: the neck follows, and says whose it is", async () => {
+  await keys("Bench knob", "End", 1);
+  await untilTarget("neck-turn", 69.9, 70.1);
+  expect(await handsOn(page).rackText("neck-turn")).toContain("input");
+});
+
+test("a stick to neck turn and nod, from the ready-made set; let go, it springs back", async () => {
+  const hands = handsOn(page);
+  await hands.select("neck-turn");
+  await page.select("select[aria-label='Ready-made leads']", "stickToPair");
+  await page.waitForFunction(() => document.querySelectorAll("[data-lead]").length === 6);
+  const stick = await hands.find("Stick, across and Stick, up");
+  const box = await stick.boundingBox();
+  if (!box) throw new Error("There is no stick.");
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width - 2, box.y + 2, { steps: 8 });
+  await untilTarget("neck-turn", 78, 80);
+  await untilTarget("neck-nod", 25, 35);
+  await page.mouse.up();
+  await untilTarget("neck-turn", -2, 2);
+  await untilTarget("neck-nod", -3, 4);
+});
+
+test("from hand to pulse it takes less than a frame in the middle, less than two at the 99th of 100", async () => {
+  const hands = handsOn(page);
+  for (let moves = 0; moves < 120; moves += 1) {
+    await keys("Bench knob", moves % 2 === 0 ? "ArrowUp" : "ArrowDown", 1);
+    await hands.waitMs(13);
+  }
+  await hands.press("Seen");
+  await page.waitForFunction(() => document.querySelector("[data-readout=lead]")?.textContent?.includes("99 of 100"));
+  const text = await hands.textOf("[data-readout=lead]");
+  const [, middle, most] = /pulse([\d]+) ms in the middle, 99 of 100 under ([\d]+) ms/.exec(text) ?? [];
+  console.log(`from hand to pulse: ${middle} ms in the middle, 99 of 100 under ${most} ms`);
+  expect(Number(middle)).toBeLessThan(20);
+  // Two frames are 40 ms; the rest is for a machine that others use as well.
+  expect(Number(most)).toBeLessThan(80);
+});
+
+test("a knob for the speed and a switch for the way turn the vent", async () => {
+  const hands = handsOn(page);
+  await hands.select("vent-crank");
+  await page.select("select[aria-label='Ready-made leads']", "knobAndSwitch");
+  await page.waitForFunction(() =>
+    document.querySelector("main [aria-current=true]")?.textContent?.includes("Vent crank"),
+  );
+  await hands.press("Vent way");
+  await keys("Bench knob", "Home", 1);
+  await keys("Bench knob", "End", 1);
+  await untilTarget("vent-crank", 0.99, 1);
+  await hands.press("Vent way");
+  await untilTarget("vent-crank", -1, -0.99);
+  await keys("Bench knob", "Home", 1);
+  await untilTarget("vent-crank", -0.01, 0.01);
+});
+
+test("a sensor opens the lid when it is bright for long enough, and closes it later", async () => {
+  const hands = handsOn(page);
+  await hands.select("left-lid");
+  await page.select("select[aria-label='Ready-made leads']", "sensorOpens");
+  await page.waitForFunction(() =>
+    document.querySelector("main [aria-current=true]")?.textContent?.includes("Left lid"),
+  );
+  await keys("World of Dusk sensor", "Home", 1);
+  await untilTarget("left-lid", -0.1, 1);
+  await keys("World of Dusk sensor", "End", 1);
+  await untilTarget("left-lid", 59, 60);
+  await keys("World of Dusk sensor", "Home", 1);
+  await hands.waitMs(1000);
+  expect(await targetOf("left-lid")).toBeGreaterThan(50);
+  await untilTarget("left-lid", -0.1, 1);
+});
+
+test("what does not fit is refused when it is wired, in words", async () => {
+  await page.select("select[aria-label='Lead from']", "bench-knob");
+  await page.select("select[aria-label='Lead to']", "stop");
+  await page.waitForFunction(() => document.body.textContent?.includes("does not say when to act"));
+});
+
+test("solo: only the lit lead moves; in a test nothing does, and all is worked out", async () => {
+  const hands = handsOn(page);
+  await keys("Bench knob", "End", 1);
+  await untilTarget("neck-turn", 69, 71);
+  await hands.press("Solo Stick, up to Neck nod");
+  await keys("Bench knob", "Home", 1);
+  await hands.waitMs(700);
+  expect(await targetOf("neck-turn")).toBeCloseTo(70, 0);
+  await hands.press("Solo Stick, up to Neck nod");
+  await page.click("main header .toggle");
+  await keys("Bench knob", "ArrowUp", 3);
+  await hands.waitMs(500);
+  expect(await targetOf("neck-turn")).toBeCloseTo(70, 0);
+  await page.click("main header .toggle");
+  await keys("Bench knob", "Home", 1);
+  await untilTarget("neck-turn", -71, -69);
+});
+
+test("a knob takes the neck from a playing routine, and gives it back when told to", async () => {
+  const hands = handsOn(page);
+  await hands.select("neck-turn");
+  await page.click("[data-lead='lead-knob-turn'] button");
+  await hands.goTo("routine");
+  await hands.press("Owl wakes");
+  await hands.press("Play");
+  await hands.goTo("inputs");
+  await hands.press("Who has it");
+  await page.waitForFunction(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("routine"));
+  await keys("Bench knob", "ArrowUp", 2);
+  await page.waitForFunction(() => document.querySelector("[data-readout=owner]")?.textContent?.includes("Bench knob"));
+  expect(await hands.rackText("neck-nod")).toContain("routine");
+  await hands.press("Give it back");
+  await page.waitForFunction(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("routine"));
+  await page.keyboard.press("s");
+});
+
+test("a gamepad is learnt by moving it, drives the beak, and when it is unplugged says so", async () => {
+  const hands = handsOn(page);
+  await page.evaluate(() => {
+    const pad = {
+      index: 0,
+      id: "pad",
+      connected: true,
+      mapping: "standard",
+      timestamp: 0,
+      axes: [0, 0],
+      buttons: [{ value: 0, pressed: false, touched: false }],
+      vibrationActuator: null,
+    };
+    Object.assign(window, { fakePad: pad });
+    navigator.getGamepads = () => [(window as unknown as { fakePad: Gamepad }).fakePad];
+    window.dispatchEvent(new GamepadEvent("gamepadconnected", { gamepad: null as unknown as Gamepad }));
+  });
+  const turn = (axis: number, value: number) =>
+    page.evaluate(
+      (at, to) => {
+        (window as unknown as { fakePad: { axes: number[] } }).fakePad.axes[at] = to;
+      },
+      axis,
+      value,
+    );
+  await page.select("select[aria-label='Add a source']", "gamepad");
+  await page.waitForFunction(() =>
+    document.querySelector("[data-source]:last-of-type")?.textContent?.includes("pad 1"),
+  );
+  const name = await page.$$eval(
+    "[data-source] input",
+    (all) => (all as HTMLInputElement[]).find((one) => one.value.startsWith("Gamepad"))?.value ?? "",
+  );
+  await hands.press(`Settings of ${name}`);
+  await hands.press("pad 1, axis 0: learn another");
+  await hands.waitMs(100);
+  await turn(1, 0.9);
+  await hands.find("pad 1, axis 1: learn another");
+  await hands.press("Done");
+  await page.select(
+    "select[aria-label='Lead from']",
+    (await page.$$eval("[data-source]", (all) =>
+      all.find((one) => one.querySelector("input")?.value.startsWith("Gamepad"))?.getAttribute("data-source"),
+    )) ?? "",
+  );
+  await page.select("select[aria-label='Lead to']", "joint:beak");
+  await turn(1, -1);
+  await untilTarget("beak", -0.1, 0.5);
+  await turn(1, 1);
+  await untilTarget("beak", 34, 35);
+  await page.evaluate(() => {
+    const { fakePad } = window as unknown as { fakePad: Gamepad };
+    navigator.getGamepads = () => [];
+    const gone = new Event("gamepaddisconnected");
+    Object.assign(gone, { gamepad: fakePad });
+    window.dispatchEvent(gone);
+  });
+  await page.waitForFunction(() => document.body.textContent?.includes("The gamepad is gone"));
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll("[data-source]")].some((one) => one.textContent?.includes("gone")),
+  );
+  expect(await targetOf("beak")).toBeGreaterThan(34);
+});
+
+test("the log has a line for each change, and goes out as CSV", async () => {
+  const hands = handsOn(page);
+  await hands.press("Log");
+  await page.waitForSelector("[data-log]");
+  await keys("Bench knob", "ArrowUp", 5);
+  await page.waitForFunction(() => document.querySelectorAll("[data-log] tbody tr").length >= 5);
+  await hands.press("Pause");
+  const session = await page.createCDPSession();
+  await session.send("Browser.setDownloadBehavior", { behavior: "allow", downloadPath: tmpdir() });
+  await hands.press("Export CSV");
+  await hands.waitMs(800);
+  const lines = readFileSync(join(tmpdir(), "inputs-log.csv"), "utf8").trim().split("\r\n");
+  expect(lines[0]).toBe("time_ms,source,target,raw,mapped,set_point,actual");
+  expect(lines.length).toBeGreaterThanOrEqual(6);
+  expect(complaints).toEqual([]);
+});
