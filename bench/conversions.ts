@@ -1,4 +1,5 @@
-import { demoProject } from "../src/core/project";
+import { demoProject } from "../src/core/demo";
+
 import { jointMapOf } from "../src/core/rig";
 import { signalMakerOf } from "../src/core/signal";
 import { besideC, medianMsInC } from "./inC";

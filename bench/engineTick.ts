@@ -1,4 +1,5 @@
-import { demoProject, type Project } from "../src/core/project";
+import { demoProject } from "../src/core/demo";
+import type { Project } from "../src/core/project";
 import { Bench } from "../src/worker/bench";
 import { medianUs } from "./timing";
 

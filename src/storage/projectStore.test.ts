@@ -1,5 +1,6 @@
 import "fake-indexeddb/auto";
-import { demoProject } from "@core/project";
+import { demoProject } from "@core/demo";
+
 import { expect, test } from "vitest";
 import { ProjectStore } from "./projectStore";
 

@@ -1,4 +1,5 @@
-import { demoProject, type Project, renameProject, setTravel } from "@core/project";
+import { demoProject } from "@core/demo";
+import { type Project, renameProject, setTravel } from "@core/project";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import { saveStore, startAutosave } from "./autosave";
 import { edit, layOut, undo } from "./document";

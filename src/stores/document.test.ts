@@ -1,4 +1,5 @@
-import { byId, demoProject, renamePose, setHome, setTravel } from "@core/project";
+import { demoProject } from "@core/demo";
+import { byId, renamePose, setHome, setTravel } from "@core/project";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import { documentStore, edit, layOut, newId, projectNow, redo, undo } from "./document";
 import { noticeStore } from "./notices";

@@ -1,5 +1,6 @@
+import { demoProject } from "@core/demo";
 import { head, setJoint, shapeOf, snapshotLength } from "@core/engine";
-import { demoProject } from "@core/project";
+
 import { beforeEach, expect, test, vi } from "vitest";
 
 class FakeWorker {

@@ -1,6 +1,7 @@
 import "fake-indexeddb/auto";
+import { demoProject } from "@core/demo";
 import { writeProjectFile } from "@core/files";
-import { demoProject } from "@core/project";
+
 import { ProjectStore } from "@storage/projectStore";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 

@@ -1,13 +1,12 @@
 import type { Asked } from "@core/engine";
 import { readProjectFile, writeProjectFile } from "@core/files";
-import { demoProject, type Project } from "@core/project";
+import type { Project } from "@core/project";
 import { problem, type Result } from "@core/result";
 import { ProjectStore, type ProjectSummary } from "@storage/projectStore";
 import { createStore } from "zustand/vanilla";
 import { startAutosave } from "./autosave";
 import { askForBench, type BenchHold, takeBench } from "./benchLock";
 import { capturePose } from "./capture";
-import { startDevices } from "./devices";
 import { documentStore, layOut, newId } from "./document";
 import { answerAsked, command, handOver, startWorker, stopWorker } from "./live";
 import { notify } from "./notices";
@@ -52,6 +51,9 @@ async function open(): Promise<void> {
   sessionStore.setState({ kind: "open" });
 }
 
+/** The demo is fetched when it is asked for: most visits open a project of one's own. */
+const freshDemo = async (): Promise<Project> => (await import("@core/demo")).demoProject();
+
 /** The project of last time; else the newest; else the demo. */
 async function firstProject(): Promise<Project> {
   try {
@@ -62,14 +64,14 @@ async function firstProject(): Promise<Project> {
       const read = await store.open(last.id);
       if (read.ok) return read.value;
       notify(`“${last.name}” could not be opened. ${read.problem} It was left as it is; the demo is here meanwhile.`);
-      return { ...demoProject(), id: newId() };
+      return { ...(await freshDemo()), id: newId() };
     }
-    const demo = demoProject();
+    const demo = await freshDemo();
     await store.save(demo, Date.now());
     return demo;
   } catch {
     notify("This browser keeps no data for this page: export your project before you close it.", "warning");
-    return demoProject();
+    return freshDemo();
   }
 }
 
@@ -84,7 +86,10 @@ function follow(): void {
     if (now.project && now.project !== before.project) handOver(now.project);
   });
   autosave = startAutosave(store);
-  stopDevices = startDevices();
+  // Keys, gamepads and MIDI are listened to a moment later: nobody plays while the page is still coming up.
+  void import("./devices").then(({ startDevices }) => {
+    if (documentStore.getState().project) stopDevices = startDevices();
+  });
   answerAsked(answer);
   addEventListener("pagehide", saveNow);
   document.addEventListener("visibilitychange", saveNow);
@@ -138,7 +143,7 @@ export async function openProject(id: string): Promise<Result<null>> {
 
 /** A fresh copy of the demo, beside what is there. */
 export async function openDemo(): Promise<void> {
-  await change({ ...demoProject(), id: newId() });
+  await change({ ...(await freshDemo()), id: newId() });
 }
 
 /** An empty bench, beside what is there. */

@@ -1,6 +1,7 @@
+import { demoProject } from "@core/demo";
 import { type Command, jointOf, shapeOf, snapshotLength } from "@core/engine";
 import { LineReader, readHostLine } from "@core/link";
-import { addCalibration, byId, demoProject, flipDirection, type Project, setTravel } from "@core/project";
+import { addCalibration, byId, flipDirection, type Project, setTravel } from "@core/project";
 import { signalMakerOf } from "@core/signal";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";

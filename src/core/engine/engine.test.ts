@@ -1,4 +1,5 @@
-import { byId, changeStep, demoProject, type Project, removeRoutine, renameJoint, setTravel } from "@core/project";
+import { demoProject } from "@core/demo";
+import { byId, changeStep, type Project, removeRoutine, renameJoint, setTravel } from "@core/project";
 import { noRoutine, poseMove } from "@core/routine";
 import { describe, expect, test } from "vitest";
 import { type Command, Engine, headOf, jointOf, owner, pressing, shapeOf, snapshotLength, sourceOf } from ".";

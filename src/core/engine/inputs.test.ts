@@ -1,4 +1,5 @@
-import { demoProject, type JointControl, type Lead, type Project, type Source } from "@core/project";
+import { demoProject } from "@core/demo";
+import type { JointControl, Lead, Project, Source } from "@core/project";
 import { describe, expect, test } from "vitest";
 import { type Command, Engine, jointOf, leadOf, lostOf, owner, shapeOf, snapshotLength } from ".";
 

@@ -1,4 +1,5 @@
-import { byId, checkProject, copyCard, demoProject, removeCard } from "@core/project";
+import { demoProject } from "@core/demo";
+import { byId, checkProject, copyCard, removeCard } from "@core/project";
 import { expect, test } from "vitest";
 import { cardsFromTable, cardTable, readCardFile, writeCardFile } from ".";
 

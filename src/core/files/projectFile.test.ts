@@ -1,4 +1,5 @@
-import { demoProject, type Project, setTravel } from "@core/project";
+import { demoProject } from "@core/demo";
+import { type Project, setTravel } from "@core/project";
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import { readProjectFile, writeProjectFile } from ".";

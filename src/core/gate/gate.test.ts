@@ -1,4 +1,5 @@
-import { byId, demoProject } from "@core/project";
+import { demoProject } from "@core/demo";
+import { byId } from "@core/project";
 import { jointMapOf } from "@core/rig";
 import { signalMakerOf } from "@core/signal";
 import fc from "fast-check";

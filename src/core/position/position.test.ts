@@ -1,4 +1,5 @@
-import { byId, demoProject, type Encoding } from "@core/project";
+import { demoProject } from "@core/demo";
+import { byId, type Encoding } from "@core/project";
 import { jointBench, jointBenchOf } from "@core/rig";
 import { signalMakerOf } from "@core/signal";
 import fc from "fast-check";

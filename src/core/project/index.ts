@@ -11,7 +11,6 @@ export {
   type Lateness,
 } from "./board";
 export { checkProject } from "./checkProject";
-export { demoProject } from "./demo";
 export * from "./edits";
 export {
   type AngleAxis,

@@ -1,15 +1,6 @@
+import { demoProject } from "@core/demo";
 import { expect, test } from "vitest";
-import {
-  addLeads,
-  checkLead,
-  demoProject,
-  editSource,
-  flowsOf,
-  type Lead,
-  removeSource,
-  type Shaper,
-  setTravel,
-} from ".";
+import { addLeads, checkLead, editSource, flowsOf, type Lead, removeSource, type Shaper, setTravel } from ".";
 
 const demo = demoProject();
 const lead = (sourceId: string, target: Lead["target"], shapers: readonly Shaper[]): Lead => ({

@@ -1,4 +1,5 @@
-import { byId, demoProject } from "@core/project";
+import { demoProject } from "@core/demo";
+import { byId } from "@core/project";
 import { expect, test } from "vitest";
 import { jointMapOf, jointScaleOf } from ".";
 

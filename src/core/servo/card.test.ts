@@ -1,4 +1,5 @@
-import { byId, demoProject, type SpinCalibration } from "@core/project";
+import { demoProject } from "@core/demo";
+import { byId, type SpinCalibration } from "@core/project";
 import { pulseUsOfSpin, spinOf } from "@core/signal";
 import { expect, test } from "vitest";
 import { cardState, feedbackCurveOf, spinCurveFrom, type TravellingCard } from ".";

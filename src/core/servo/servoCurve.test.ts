@@ -1,4 +1,5 @@
-import { byId, demoProject } from "@core/project";
+import { demoProject } from "@core/demo";
+import { byId } from "@core/project";
 import { threePointSpin } from "@core/signal";
 import { expect, test } from "vitest";
 import { curveOf, ratedSpeedDegPerS, spinCurveOf } from ".";

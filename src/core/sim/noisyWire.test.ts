@@ -1,5 +1,6 @@
+import { demoProject } from "@core/demo";
 import { LinkSession } from "@core/link";
-import { byId, demoProject } from "@core/project";
+import { byId } from "@core/project";
 import { channelMakersOf, framePeriodsUs } from "@core/signal";
 import fc from "fast-check";
 import { expect, test } from "vitest";

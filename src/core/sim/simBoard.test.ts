@@ -1,5 +1,6 @@
+import { demoProject } from "@core/demo";
 import { LineReader, LineWriter } from "@core/link";
-import { byId, demoProject } from "@core/project";
+import { byId } from "@core/project";
 import { beforeEach, expect, test } from "vitest";
 import { SimBoard } from ".";
 

@@ -1,4 +1,5 @@
-import { byId, demoProject, type Encoding } from "@core/project";
+import { demoProject } from "@core/demo";
+import { byId, type Encoding } from "@core/project";
 import { jointBench } from "@core/rig";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";

@@ -1,4 +1,5 @@
-import { byId, demoProject } from "@core/project";
+import { demoProject } from "@core/demo";
+import { byId } from "@core/project";
 import { jointBenchOf } from "@core/rig";
 import fc from "fast-check";
 import { expect, test } from "vitest";

@@ -1,6 +1,6 @@
+import { demoProject } from "@core/demo";
 import {
   byId,
-  demoProject,
   removePose,
   setEncoding,
   setFrameGroups,

@@ -1,9 +1,13 @@
-import { demoLeads, demoSources } from "./demoInputs";
-import { demoPoses, demoRoutines } from "./demoPerformance";
-import { type Joint, usualControl } from "./joint";
-import type { Project } from "./project";
-import type { Calibration, ServoCard } from "./servoCard";
-import type { ServoTruth } from "./servoTruth";
+import {
+  type Calibration,
+  type Joint,
+  type Project,
+  type ServoCard,
+  type ServoTruth,
+  usualControl,
+} from "@core/project";
+import { demoLeads, demoSources } from "./inputs";
+import { demoPoses, demoRoutines } from "./performance";
 
 /**
  * The night greenhouse: Trellis, an arm that moves seed trays; Tawny, an owl's head on a post; Vent, a roof vent.

@@ -1,5 +1,4 @@
-import type { Lead } from "./lead";
-import type { Source } from "./source";
+import type { Lead, Source } from "@core/project";
 
 const usual = { isMuted: false, ifLost: { kind: "hold" } } as const;
 const tenBits = { low: 0, high: 1023 };

@@ -1,4 +1,4 @@
-import type { Pose, Routine, Step } from "./routine";
+import type { Pose, Routine, Step } from "@core/project";
 
 const owl = (turn: number, nod: number, lids: number, beak: number, tuft: number): Pose["targets"] => ({
   "neck-turn": turn,

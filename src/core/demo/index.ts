@@ -1,0 +1,1 @@
+export { demoProject } from "./greenhouse";
