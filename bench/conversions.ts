@@ -1,5 +1,4 @@
 import { demoProject } from "../src/core/demo";
-
 import { jointMapOf } from "../src/core/rig";
 import { signalMakerOf } from "../src/core/signal";
 import { besideC, medianMsInC } from "./inC";

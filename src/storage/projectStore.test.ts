@@ -1,6 +1,5 @@
 import "fake-indexeddb/auto";
 import { demoProject } from "@core/demo";
-
 import { expect, test } from "vitest";
 import { ProjectStore } from "./projectStore";
 

@@ -1,6 +1,5 @@
 import { demoProject } from "@core/demo";
 import { head, setJoint, shapeOf, snapshotLength } from "@core/engine";
-
 import { beforeEach, expect, test, vi } from "vitest";
 
 class FakeWorker {

@@ -1,9 +1,11 @@
 import "fake-indexeddb/auto";
 import { demoProject } from "@core/demo";
 import { writeProjectFile } from "@core/files";
-
 import { ProjectStore } from "@storage/projectStore";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
+
+// Keys, gamepads and MIDI belong to a window.
+vi.mock("./devices", () => ({ startDevices: () => () => {} }));
 
 /** Stands in for the page: a worker that keeps what it is told, and the browser's small stores. */
 class QuietWorker {

@@ -88,7 +88,7 @@ function follow(): void {
   autosave = startAutosave(store);
   // Keys, gamepads and MIDI are listened to a moment later: nobody plays while the page is still coming up.
   void import("./devices").then(({ startDevices }) => {
-    if (documentStore.getState().project) stopDevices = startDevices();
+    if (hold) stopDevices = startDevices();
   });
   answerAsked(answer);
   addEventListener("pagehide", saveNow);
@@ -119,6 +119,7 @@ async function handAway(): Promise<void> {
   document.removeEventListener("visibilitychange", saveNow);
   stopWorker();
   hold?.release();
+  hold = null;
   sessionStore.setState({ kind: "elsewhere" });
 }
 
