@@ -218,6 +218,76 @@ test("a gamepad is learnt by moving it, drives the beak, and when it is unplugge
   expect(await targetOf("beak")).toBeGreaterThan(34);
 });
 
+test("the knob you mean, then the joint you mean: a lead is made of what was moved", async () => {
+  const hands = handsOn(page);
+  await hands.select("grip");
+  const before = (await page.$$("[data-lead]")).length;
+  await hands.press("Learn: move both");
+  await hands.waitMs(200);
+  await (await hands.find("Lid slider")).focus();
+  await page.keyboard.press("Home");
+  await hands.waitMs(100);
+  await page.keyboard.press("End");
+  await page.waitForFunction(() => document.querySelector("main [role=status]")?.textContent?.includes("Lid slider"));
+  await page.focus("[role=option][aria-selected=true]");
+  await hands.waitMs(100);
+  await page.keyboard.down("Shift");
+  await page.keyboard.press(".");
+  await page.keyboard.up("Shift");
+  await page.waitForFunction((count) => document.querySelectorAll("[data-lead]").length === count + 1, {}, before);
+  await keys("Lid slider", "Home", 1);
+  await untilTarget("grip", -0.1, 0.5);
+});
+
+test("a key and a MIDI controller are learnt; a key that the bench uses is refused", async () => {
+  const hands = handsOn(page);
+  const settingsOf = async (label: string) => {
+    const name = await page.$$eval(
+      "[data-source] input",
+      (all, begins) => (all as HTMLInputElement[]).find((one) => one.value.startsWith(begins))?.value ?? "",
+      label,
+    );
+    await hands.press(`Settings of ${name}`);
+  };
+  await page.select("select[aria-label='Add a source']", "key");
+  await settingsOf("Key of");
+  await hands.press("no key yet: learn another");
+  await page.keyboard.press("h");
+  await page.waitForFunction(() =>
+    document.querySelector("dialog [role=alert]")?.textContent?.includes("bench itself"),
+  );
+  await hands.press("no key yet: learn another");
+  await page.keyboard.press("x");
+  await hands.find("key X: learn another");
+  await hands.press("Done");
+
+  await page.evaluate(() => {
+    const port = { onmidimessage: null as null | ((event: { data: Uint8Array }) => void) };
+    Object.assign(window, { fakeMidi: port });
+    Object.assign(navigator, {
+      requestMIDIAccess: async () => ({ inputs: new Map([["one", port]]), onstatechange: null }),
+    });
+  });
+  const send = (...bytes: number[]) =>
+    page.evaluate((data) => {
+      const { fakeMidi } = window as unknown as { fakeMidi: { onmidimessage: (event: { data: Uint8Array }) => void } };
+      fakeMidi.onmidimessage({ data: Uint8Array.from(data) });
+    }, bytes);
+  await page.select("select[aria-label='Add a source']", "midi");
+  await settingsOf("MIDI");
+  await hands.press("controller 1, channel 1: learn another");
+  await hands.waitMs(200);
+  await send(0xb2, 21, 90);
+  await hands.find("controller 21, channel 3: learn another");
+  await hands.press("Done");
+  await send(0xb2, 21, 64);
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll("[data-source]")].some((one) =>
+      /controller 21, channel 364/.test(one.textContent ?? ""),
+    ),
+  );
+});
+
 test("the log has a line for each change, and goes out as CSV", async () => {
   const hands = handsOn(page);
   await hands.press("Log");

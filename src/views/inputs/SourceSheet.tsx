@@ -4,6 +4,7 @@ import { learnDevice } from "@stores/devices";
 import { edit } from "@stores/document";
 import { liveSource } from "@stores/live";
 import { useEffect, useState } from "react";
+import { keyedActions } from "../frame/actions";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
 import { Sheet } from "../parts/Sheet";
@@ -264,6 +265,14 @@ function WaveFields({ device, onDevice }: WaveFieldsProps) {
   );
 }
 
+/** What the bench does at a key by itself, or null: a key cannot serve two. */
+function benchKeyOf(code: string): string | null {
+  const key = code.replace(/^Key|^Digit/, "");
+  const places: Readonly<Record<string, string>> = { Comma: ",", Period: "." };
+  const action = keyedActions.find((one) => one.keys?.includes(places[key] ?? key));
+  return action?.name ?? null;
+}
+
 interface LearnDeviceProps {
   readonly device: DeviceOf<"key" | "gamepad" | "midi">;
   readonly onDevice: (device: Device) => string | null;
@@ -277,6 +286,11 @@ function LearnDevice({ device, onDevice }: LearnDeviceProps) {
     if (!isLearning) return;
     return learnDevice((heard) => {
       setIsLearning(false);
+      const used = heard.kind === "key" ? benchKeyOf(heard.code) : null;
+      if (used) {
+        setTrouble(`The bench itself uses that key: ${used}. Press another.`);
+        return;
+      }
       setTrouble(heard.kind === device.kind ? onDevice(heard) : `That was ${deviceWords(heard)}, not of this kind.`);
     });
   }, [isLearning, device.kind, onDevice]);
