@@ -1,6 +1,6 @@
 import type { Asked } from "@core/engine";
 import { readProjectFile, writeProjectFile } from "@core/files";
-import type { Project } from "@core/project";
+import { emptyProject, type Project } from "@core/project";
 import { problem, type Result } from "@core/result";
 import { ProjectStore, type ProjectSummary } from "@storage/projectStore";
 import { createStore } from "zustand/vanilla";
@@ -149,18 +149,7 @@ export async function openDemo(): Promise<void> {
 
 /** An empty bench, beside what is there. */
 export async function openEmpty(): Promise<void> {
-  const lists = {
-    cards: [],
-    boards: [],
-    rigs: [],
-    joints: [],
-    sources: [],
-    leads: [],
-    poses: [],
-    routines: [],
-    simulated: [],
-  };
-  await change({ id: newId(), name: "New bench", ...lists });
+  await change(emptyProject(newId(), "New bench"));
 }
 
 /** Reads a project file and puts it on the bench beside the others. A file that cannot be read changes nothing. */

@@ -1,9 +1,9 @@
 import { heldBack, passGate } from "@core/gate";
 import type { Project } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
-import type { JointMap } from "@core/rig";
-import { noRoutine, type Plan, planPose, planRoutine, RoutinePlayer } from "@core/routine";
+import { noRoutine, planRoutine, RoutinePlayer } from "@core/routine";
 import { blended, handOver, isIdle, mayTake, soften } from "./arbitration";
+import { planOf, wishOf } from "./asking";
 import { BoardOutput } from "./boardOutput";
 import type { Command } from "./commands";
 import { type Followers, Inputs, type Wanting } from "./inputs";
@@ -12,8 +12,6 @@ import { head, owner, pressing, setJoint, setLead, setSource } from "./snapshot"
 
 /** What a lead's action leaves to the page. */
 export type Asked = { readonly kind: "capture" } | { readonly kind: "tell"; readonly sentence: string };
-
-type MotionCommand = Extract<Command, { kind: "home" | "target" | "setPoint" | "jog" }>;
 
 /** However long the bench was held up, a tick moves things on by no more than this. */
 const longestStepMs = 50;
@@ -271,7 +269,7 @@ export class Engine {
   }
 
   #play(command: Extract<Command, { kind: "play" | "goToPose" }>): Result<null> {
-    const planned = this.#planOf(command);
+    const planned = planOf(this.#project, command);
     if (!planned.ok) return planned;
     const plan = planned.value;
     const joints = new Set(plan.moves.flatMap((move) => move.joints));
@@ -291,20 +289,6 @@ export class Engine {
       command.kind === "play" ? { kind: "routine", id: command.routineId } : { kind: "pose", id: command.poseId };
     this.#player.start(plan);
     return ok(null);
-  }
-
-  #planOf(command: Extract<Command, { kind: "play" | "goToPose" }>): Result<Plan> {
-    const project = this.#project;
-    if (command.kind === "goToPose") {
-      const pose = project?.poses.find((candidate) => candidate.id === command.poseId);
-      if (!project || !pose) return problem("That pose is no longer on the bench.");
-      if (!(command.moveMs >= 0)) return problem("A move takes 0 s or longer.");
-      return ok(planPose(project, pose, command.moveMs));
-    }
-    const routine = project?.routines.find((candidate) => candidate.id === command.routineId);
-    if (!project || !routine) return problem("That routine is no longer on the bench.");
-    if (routine.steps.length === 0) return problem(`${routine.name} has no moves yet. Add one first.`);
-    return ok(planRoutine(project, routine));
   }
 
   #hold(index: number): void {
@@ -408,21 +392,5 @@ export class Engine {
     if (lead < 0 || live.owner === owner.lead + lead) return false;
     handOver(live, owner.lead + lead, nowMs);
     return true;
-  }
-}
-
-/** The target that a command of motion asks for, from the wish that stands now. */
-function wishOf(command: MotionCommand, map: JointMap, wish: number): number {
-  switch (command.kind) {
-    case "home":
-      return map.homeTarget;
-    case "target":
-      return command.target;
-    case "setPoint":
-      return map.toTarget(command.setPoint);
-    case "jog": {
-      const to = command.in === "target" ? wish + command.by : map.toTarget(map.toSetPoint(wish) + command.by);
-      return Math.max(map.lowTarget, Math.min(map.highTarget, to));
-    }
   }
 }

@@ -1,4 +1,4 @@
-import { type Project, type ServoCard, schemaVersion } from "@core/project";
+import { emptyProject, type Project, type ServoCard, schemaVersion } from "@core/project";
 import type { Result } from "@core/result";
 import { readOwnFile } from "./json";
 import { readProject } from "./projectFile";
@@ -11,25 +11,11 @@ export function writeCardFile(cards: readonly ServoCard[]): string {
   return `${JSON.stringify({ format: cardFormat, version: schemaVersion, cards }, null, 2)}\n`;
 }
 
-/** A project with nothing in it but cards: so cards are read, brought up and checked by the very rules of a project. */
-const around = (cards: unknown) => ({
-  id: "cards",
-  name: "Cards",
-  cards,
-  boards: [],
-  rigs: [],
-  joints: [],
-  sources: [],
-  leads: [],
-  poses: [],
-  routines: [],
-  simulated: [],
-});
-
 /** Reads a file of servo cards of this or an earlier version; a damaged or foreign one is refused in words. */
 export function readCardFile(text: string): Result<Project["cards"]> {
   const file = readOwnFile(text, cardFormat, "file of Vantel’s servo cards");
   if (!file.ok) return file;
-  const read = readProject(around(file.value.body.cards), file.value.version);
+  // In an otherwise empty project, so that cards are read, brought up and checked by its very rules.
+  const read = readProject({ ...emptyProject("cards", "Cards"), cards: file.value.body.cards }, file.value.version);
   return read.ok ? { ok: true, value: read.value.cards } : read;
 }

@@ -87,3 +87,24 @@ test("a frame rate that is off by the tolerance of an oscillator is accepted", (
   answer("V 1 Fern count 16 4095 19988480 0", 1);
   expect(session.state.kind).toBe("live");
 });
+
+test("what a board reads is kept by channel until the link is lost; channels that it has not are left alone", () => {
+  session.tick(0);
+  answer(greeting, 0);
+  answer("A 2", 1);
+  answer("P 1:512:45 3:88:0 99:1:1", 5);
+  expect([session.positions[1], session.currentsMa[1], session.positions[3]]).toEqual([512, 45, 88]);
+  expect(session.positions[0]).toBeNaN();
+  session.sendFrame([0], [307], 20);
+  session.tick(300);
+  expect(session.state.kind).toBe("lost");
+  expect(session.positions[1]).toBeNaN();
+});
+
+test("a plain input is heard from a board in any state, and is no answer", () => {
+  const heard: [string, number][] = [];
+  session.onInput = (name, value) => heard.push([name, value]);
+  session.receive(new TextEncoder().encode("vane=211\n"), 0);
+  expect(heard).toEqual([["vane", 211]]);
+  expect(session.state.kind).toBe("greeting");
+});

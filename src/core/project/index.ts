@@ -12,6 +12,7 @@ export {
 } from "./board";
 export { checkProject } from "./checkProject";
 export * from "./edits";
+export { emptyProject } from "./emptyProject";
 export {
   type AngleAxis,
   type Axis,

@@ -48,7 +48,7 @@ export const axisSchema = z.discriminatedUnion("kind", [
 
 export const claimantSchema = z.enum(["hand", "lead", "routine"]);
 
-/** Who may have a joint when several want it. The hand always may; a release of everything beats all. */
+/** Who gets a joint that several want. The hand always gets it; a release of everything beats all. */
 export const controlSchema = z.strictObject({
   /** By touch: whoever moves last takes it. By order: only who stands no lower than the one who has it. */
   takes: z.enum(["touch", "order"]),

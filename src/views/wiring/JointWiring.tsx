@@ -5,6 +5,7 @@ import { useJointBench } from "@stores/jointBench";
 import { ChoiceField } from "../parts/ChoiceField";
 import { NameField } from "../parts/NameField";
 import { Sheet } from "../parts/Sheet";
+import { SheetFoot } from "../parts/SheetFoot";
 
 interface JointWiringProps {
   readonly joint: Joint;
@@ -57,21 +58,11 @@ export default function JointWiring({ joint, onClose }: JointWiringProps) {
         <p className="caption">
           A joint that is wired elsewhere, or gets another servo, is released first: hold it again when the plug is in.
         </p>
-        <div className="flex gap-2">
-          <button type="button" className="btn btn-primary btn-sm" onClick={onClose}>
-            Done
-          </button>
-          <button
-            type="button"
-            className="btn btn-ghost btn-sm ml-auto text-error"
-            onClick={() => {
-              edit(removeJoint(joint.id));
-              onClose();
-            }}
-          >
-            Take {joint.label} off the bench
-          </button>
-        </div>
+        <SheetFoot
+          onDone={onClose}
+          removeWords={`Take ${joint.label} off the bench`}
+          onRemove={() => edit(removeJoint(joint.id))}
+        />
       </div>
     </Sheet>
   );

@@ -1,0 +1,16 @@
+import type { Project } from "./project";
+
+/** A bench with nothing on it. */
+export const emptyProject = (id: string, name: string): Project => ({
+  id,
+  name,
+  cards: [],
+  boards: [],
+  rigs: [],
+  joints: [],
+  sources: [],
+  leads: [],
+  poses: [],
+  routines: [],
+  simulated: [],
+});

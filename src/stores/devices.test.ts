@@ -1,0 +1,148 @@
+import { demoProject } from "@core/demo";
+import type { Device, Source } from "@core/project";
+import { afterEach, beforeEach, expect, test, vi } from "vitest";
+
+/** The window, as far as devices need it: what listens is kept, and frames come when the test says so. */
+let listening: Map<string, ((event: unknown) => void)[]>;
+let frames: (() => void)[];
+let pads: unknown[];
+const sent: { kind: string; sourceId?: string; value?: number; isLost?: boolean }[] = [];
+const told: string[] = [];
+
+vi.mock("./live", () => ({
+  command: (given: (typeof sent)[number]) => sent.push(given),
+  giveSource: (sourceId: string, value: number) => sent.push({ kind: "source", sourceId, value }),
+}));
+vi.mock("./notices", () => ({ notify: (sentence: string) => told.push(sentence) }));
+
+beforeEach(() => {
+  vi.resetModules();
+  listening = new Map();
+  frames = [];
+  pads = [];
+  sent.length = 0;
+  told.length = 0;
+  vi.stubGlobal("window", {
+    addEventListener: (kind: string, listener: (event: unknown) => void) =>
+      listening.set(kind, [...(listening.get(kind) ?? []), listener]),
+    removeEventListener: (kind: string, listener: (event: unknown) => void) =>
+      listening.set(
+        kind,
+        (listening.get(kind) ?? []).filter((one) => one !== listener),
+      ),
+  });
+  vi.stubGlobal("HTMLElement", class {});
+  vi.stubGlobal("navigator", { getGamepads: () => pads });
+  vi.stubGlobal("requestAnimationFrame", (frame: () => void) => frames.push(frame));
+});
+afterEach(() => vi.unstubAllGlobals());
+
+const source = (id: string, device: Device, high = 100): Source => ({
+  id,
+  label: id,
+  range: { low: 0, high },
+  device,
+  isMuted: false,
+  ifLost: { kind: "hold" },
+});
+const happen = (kind: string, event: object) => {
+  for (const listener of listening.get(kind) ?? [])
+    listener({ preventDefault() {}, stopImmediatePropagation() {}, ...event });
+};
+const nextFrame = () => frames.splice(0).forEach((frame) => void frame());
+
+/** The devices of a bench with these sources, listening. */
+async function listen(...sources: Source[]) {
+  const { layOut } = await import("./document");
+  layOut({ ...demoProject(), sources, leads: [] });
+  const devices = await import("./devices");
+  return { ...devices, stop: devices.startDevices() };
+}
+
+test("a key goes to the sources that are bound to it, down and up; not while somebody types", async () => {
+  await listen(source("wink", { kind: "key", code: "KeyX" }, 1), source("other", { kind: "key", code: "KeyY" }, 1));
+  happen("keydown", { code: "KeyX" });
+  happen("keydown", { code: "KeyX", repeat: true });
+  happen("keyup", { code: "KeyX" });
+  expect(sent).toEqual([
+    { kind: "source", sourceId: "wink", value: 1 },
+    { kind: "source", sourceId: "wink", value: 0 },
+  ]);
+});
+
+test("the next thing that is pressed is learnt, and does nothing else", async () => {
+  const { learnDevice } = await listen(source("wink", { kind: "key", code: "KeyX" }, 1));
+  const learnt: Device[] = [];
+  learnDevice((device) => learnt.push(device));
+  happen("keydown", { code: "Escape" });
+  happen("keydown", { code: "KeyX" });
+  expect(learnt).toEqual([{ kind: "key", code: "KeyX" }]);
+  expect(sent).toEqual([]);
+  happen("keydown", { code: "KeyX" });
+  expect(sent).toHaveLength(1);
+});
+
+test("an axis of −1…1 is laid onto the source's range; where it rests when it is first seen moves nothing", async () => {
+  const pad = { index: 0, axes: [0.5], buttons: [{ value: 0 }] };
+  pads = [pad];
+  await listen(
+    source("nod", { kind: "gamepad", pad: 0, part: "axis", index: 0 }),
+    source("call", { kind: "gamepad", pad: 0, part: "button", index: 0 }),
+  );
+  nextFrame();
+  expect(sent).toEqual([]);
+  pad.axes[0] = -1;
+  nextFrame();
+  pad.axes[0] = -0.999;
+  nextFrame();
+  pad.buttons[0] = { value: 1 };
+  nextFrame();
+  expect(sent).toEqual([
+    { kind: "source", sourceId: "nod", value: 0 },
+    { kind: "source", sourceId: "call", value: 100 },
+  ]);
+});
+
+test("a gamepad that is unplugged is lost, said so, and found again", async () => {
+  const pad = { index: 0, axes: [0], buttons: [] };
+  pads = [pad];
+  await listen(source("nod", { kind: "gamepad", pad: 0, part: "axis", index: 0 }));
+  happen("gamepaddisconnected", { gamepad: pad });
+  expect(sent).toEqual([{ kind: "lost", sourceId: "nod", isLost: true }]);
+  expect(told[0]).toContain("The gamepad is gone: nod");
+  happen("gamepadconnected", { gamepad: pad });
+  expect(sent.at(-1)).toEqual({ kind: "lost", sourceId: "nod", isLost: false });
+});
+
+test("MIDI: a controller by its channel and number, a note on and off", async () => {
+  const port: { onmidimessage: ((event: { data: Uint8Array }) => void) | null } = { onmidimessage: null };
+  const access: { inputs: Map<string, typeof port>; onstatechange: ((event: object) => void) | null } = {
+    inputs: new Map([["one", port]]),
+    onstatechange: null,
+  };
+  vi.stubGlobal("navigator", { getGamepads: () => [], requestMIDIAccess: async () => access });
+  await listen(
+    source("beak", { kind: "midi", message: "controller", channel: 2, number: 7 }, 127),
+    source("call", { kind: "midi", message: "note", channel: 1, number: 60 }, 1),
+  );
+  await vi.waitFor(() => expect(port.onmidimessage).not.toBeNull());
+  const say = (...bytes: number[]) => port.onmidimessage?.({ data: Uint8Array.from(bytes) });
+  say(0xb1, 7, 64);
+  say(0xb0, 7, 64);
+  say(0x90, 60, 100);
+  say(0x90, 60, 0);
+  expect(sent).toEqual([
+    { kind: "source", sourceId: "beak", value: 64 },
+    { kind: "source", sourceId: "call", value: 1 },
+    { kind: "source", sourceId: "call", value: 0 },
+  ]);
+  access.onstatechange?.({ port: { state: "disconnected" } });
+  expect(sent.filter((one) => one.kind === "lost")).toHaveLength(2);
+});
+
+test("when the bench goes to another tab nothing is heard any more", async () => {
+  const { stop } = await listen(source("wink", { kind: "key", code: "KeyX" }, 1));
+  stop();
+  happen("keydown", { code: "KeyX" });
+  expect(sent).toEqual([]);
+});
