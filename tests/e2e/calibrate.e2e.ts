@@ -56,6 +56,29 @@ test("both end stops are found by keyboard, never pressed for long, and a reload
   await hands.press("Undo: Save end stops");
 });
 
+test("a link that is lost in the middle of a search leaves the servo safe, and the search goes on afterwards", async () => {
+  const hands = handsOn(page);
+  await hands.press("End stops");
+  await keepWatching(page);
+  await hands.press("Find the end stops B");
+  await answerStep(page);
+  await hands.press("3 simulated boards, live");
+  await hands.press("Pull the plug");
+  await hands.until(() => document.querySelector("main [role=status]")?.textContent?.includes("interrupted") ?? false);
+  await page.keyboard.press("j");
+  expect(await status()).toContain("Upper stop, step 2");
+  await hands.press("Plug it in");
+  await hands.until(() => document.querySelector("header")?.textContent?.includes("3 simulated boards, live") ?? false);
+  // Fern releases when its link falls silent: a person has to hold again.
+  expect(await hands.rackText("neck-turn")).toContain("limp");
+  await page.keyboard.press("Escape");
+  await (await page.waitForSelector("main section .btn-primary"))?.click();
+  await hands.until(
+    () => document.querySelector("main [role=status]")?.textContent?.includes("watch the horn") ?? false,
+  );
+  await hands.press("Give up");
+});
+
 test("five points, one of them a slip: it is pointed out, taken again, and the curve advised", async () => {
   const hands = handsOn(page);
   await hands.press("Angles");
