@@ -228,6 +228,7 @@ export class Engine {
     }
     if (!live.isHeld) return problem(`${live.joint.label} is released and stays limp. Hold it first (H).`);
     if (command.kind === "calibrate") {
+      handOver(live, owner.hand, this.#lastMs);
       live.isCalibrating = true;
       return ok(null);
     }

@@ -196,6 +196,43 @@ describe("leads", () => {
   });
 });
 
+test("a lead that has a joint lets it go while its servo is measured, until its source is moved", () => {
+  const sources = demo.sources.map((source) => (source.id === "breath" ? { ...source, isMuted: false } : source));
+  const { give, run, read } = engineOf({ sources });
+  run(100);
+  give({ kind: "calibrate", jointId: "ear-tuft", isOn: true });
+  give({ kind: "setPoint", jointId: "ear-tuft", setPoint: 1900 });
+  run(3000);
+  expect(read("ear-tuft", "owner")).toBe(owner.hand);
+  // Beyond its travel limits of −25…40°, which rest.
+  expect(read("ear-tuft", "setPoint")).toBeGreaterThan(1890);
+});
+
+test("another source beside it does not make a chain forget: a toggle stays on", () => {
+  const lead: Lead = {
+    id: "wink",
+    sourceId: "call-button",
+    target: { kind: "joint", jointId: "right-lid" },
+    shapers: [{ kind: "toggle" }, { kind: "rangeMap", from: { low: 0, high: 1 }, to: { low: 0, high: 60 } }],
+    isMuted: false,
+  };
+  const { engine, give, run, lead: outOf } = engineOf({ leads: [lead] });
+  for (const value of [0, 1, 0]) {
+    give({ kind: "source", sourceId: "call-button", value });
+    run(40);
+  }
+  expect(outOf("wink")).toBe(60);
+  const [knobSource] = demo.sources;
+  if (!knobSource) throw new Error("The demo has no source.");
+  engine.configure({ ...demo, leads: [lead], sources: [{ ...knobSource, id: "more" }, ...demo.sources] }, 2);
+  run(40);
+  const written = new Float64Array(
+    snapshotLength({ joints: demo.joints.length, sources: demo.sources.length + 1, leads: 1 }),
+  );
+  engine.write(written);
+  expect(written.at(-1)).toBe(60);
+});
+
 describe("sources that vanish", () => {
   const vane: Source = {
     ...(demo.sources.find((source) => source.id === "vane") as Source),

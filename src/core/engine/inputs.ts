@@ -68,6 +68,12 @@ export class Inputs {
   isTesting = false;
   leads: readonly LiveLead[] = [];
   #sources: LiveSource[] = [];
+  #placeOf = new Map<string, number>();
+  /** Sources by their id, wherever they stand now: a chain that lives on through a changed document still finds them. */
+  readonly #around: Surroundings = {
+    valueOf: (id) => this.#sources[this.#placeOf.get(id) ?? -1]?.value ?? Number.NaN,
+    rangeOf: (id) => this.#sources[this.#placeOf.get(id) ?? -1]?.source.range ?? { low: 0, high: 1 },
+  };
   #solo: { readonly leadId: string | null; readonly sourceId: string | null } = { leadId: null, sourceId: null };
 
   /** Takes the document; what did not change lives on, with what its chain remembers. */
@@ -89,22 +95,17 @@ export class Inputs {
             world: 0.5,
           };
     });
-    const placeOf = new Map(project.sources.map((source, at) => [source.id, at]));
-    const around: Surroundings = {
-      valueOf: (id) => this.#sources[placeOf.get(id) ?? -1]?.value ?? Number.NaN,
-      rangeOf: (id) => this.#sources[placeOf.get(id) ?? -1]?.source.range ?? { low: 0, high: 1 },
-    };
+    this.#placeOf = new Map(project.sources.map((source, at) => [source.id, at]));
     const leadsBefore = new Map(this.leads.map((live) => [live.lead.id, live]));
-    const isSameRow = project.sources.every((source, at) => before.size === 0 || [...before.keys()][at] === source.id);
     this.leads = project.leads.map((lead): LiveLead => {
       const old = leadsBefore.get(lead.id);
-      const keepsChain = isSameRow && old && JSON.stringify(old.lead.shapers) === JSON.stringify(lead.shapers);
-      const source = placeOf.get(lead.sourceId) ?? -1;
+      const keepsChain = old && JSON.stringify(old.lead.shapers) === JSON.stringify(lead.shapers);
+      const source = this.#placeOf.get(lead.sourceId) ?? -1;
       return {
         lead,
         source,
-        others: othersOf(lead.shapers).map((id) => placeOf.get(id) ?? -1),
-        chain: keepsChain ? old.chain : new Chain(lead.shapers, around),
+        others: othersOf(lead.shapers).map((id) => this.#placeOf.get(id) ?? -1),
+        chain: keepsChain ? old.chain : new Chain(lead.shapers, this.#around),
         isSteady: isSteady(project.sources[source] as Source),
         aims: aimsOf(project, lead),
         wasOn: old?.wasOn ?? true,

@@ -111,6 +111,8 @@ export function beginPress(live: LiveJoint, command: PressCommand, nowMs: number
   if (![from, to, backTo, command.settleMs, command.forMs].every(Number.isFinite)) return Number.NaN;
   const forMs = Math.min(command.forMs, longestPressAllowedMs);
   live.isCalibrating = true;
+  // Its steps are small and timed: nothing that still goes over from another hand may be mixed into them.
+  live.handover = null;
   live.press = { fromMs: nowMs, settleMs: command.settleMs, forMs, to, backTo, phase: pressing.standing };
   return from;
 }

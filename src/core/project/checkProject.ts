@@ -1,7 +1,7 @@
 import { fitCurve } from "@core/calibrate";
 import { ok, problem, type Result } from "@core/result";
 import { type LeadTarget, othersOf } from "./lead";
-import { checkLead } from "./leadFlow";
+import { flowsOf } from "./leadFlow";
 import type { Project } from "./project";
 
 /**
@@ -117,8 +117,9 @@ function checkPerformance(project: Project) {
     if (lost !== undefined) return problem(`leads → ${index}: there is no source “${lost}”.`);
     const gone = idsOfTarget(lead.target).find((id) => !joints.has(id) && !poses.has(id) && !routines.has(id));
     if (gone !== undefined) return problem(`leads → ${index}: there is no “${gone}” to lead to.`);
-    const fits = checkLead(lead, project);
-    if (!fits.ok) return problem(`leads → ${index}: ${fits.problem}`);
+    // Whether it fits its target is asked when it is wired; the gate holds back what does not.
+    const flows = flowsOf(lead, project.sources);
+    if (!flows.ok) return problem(`leads → ${index}: ${flows.problem}`);
   }
   for (const [index, pose] of project.poses.entries()) {
     const lost = Object.keys(pose.targets).find((id) => !joints.has(id));

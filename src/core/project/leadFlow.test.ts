@@ -1,6 +1,16 @@
 import { demoProject } from "@core/demo";
 import { expect, test } from "vitest";
-import { addLeads, checkLead, editSource, flowsOf, type Lead, removeSource, type Shaper, setTravel } from ".";
+import {
+  addLeads,
+  checkLead,
+  checkProject,
+  editSource,
+  flowsOf,
+  type Lead,
+  removeSource,
+  type Shaper,
+  setTravel,
+} from ".";
 
 const demo = demoProject();
 const lead = (sourceId: string, target: Lead["target"], shapers: readonly Shaper[]): Lead => ({
@@ -68,6 +78,11 @@ test("limits drawn in later make no project unreadable; a source that is taken a
   if (!without.ok) throw new Error(without.problem);
   expect(without.value.sources.some((source) => source.device.kind === "stick")).toBe(false);
   expect(without.value.leads.map((one) => one.id)).not.toContain("lead-stick-nod");
+});
+
+test("a file with a lead that gives too much is read all the same: the gate holds it back", () => {
+  const leads = [lead("bench-knob", joint("vent-crank"), [onto(-70, 70)])];
+  expect(checkProject({ ...demo, leads }).ok).toBe(true);
 });
 
 test("a source cannot become what a lead of its cannot take", () => {

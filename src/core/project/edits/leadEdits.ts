@@ -4,7 +4,7 @@ import type { JointControl } from "../joint";
 import { controlSchema } from "../joint";
 import type { Lead, Shaper } from "../lead";
 import { leadSchema, othersOf } from "../lead";
-import { checkReach } from "../leadFlow";
+import { checkLead, checkReach } from "../leadFlow";
 import type { Range } from "../parts";
 import { byId, type Project } from "../project";
 import type { Source } from "../source";
@@ -12,15 +12,24 @@ import { sourceSchema } from "../source";
 import { changeItem, type Edit, readName, removeItem } from "./edit";
 import { limitSentence } from "./limits";
 
-/** Takes a changed project if its parts agree. What a lead cannot be is said without the place in the file. */
-function agreed(project: Project): Result<Project> {
+/** Takes a changed project if its parts agree and these leads fit their targets. What a lead cannot be is said without its place in a file. */
+function agreed(project: Project, leads: readonly Lead[]): Result<Project> {
   const checked = checkProject(project);
-  return checked.ok ? checked : problem(checked.problem.replace(/^leads → \d+: /, ""));
+  if (!checked.ok) return problem(checked.problem.replace(/^leads → \d+: /, ""));
+  for (const lead of leads) {
+    const fits = checkLead(lead, project);
+    if (!fits.ok) return fits;
+  }
+  return checked;
 }
+
+/** The leads that listen to a source. */
+const listening = (project: Project, sourceId: string): readonly Lead[] =>
+  project.leads.filter((lead) => lead.sourceId === sourceId || othersOf(lead.shapers).includes(sourceId));
 
 export const addSources = (sources: readonly Source[]): Edit => ({
   name: "Add source",
-  apply: (project) => agreed({ ...project, sources: [...project.sources, ...sources] }),
+  apply: (project) => agreed({ ...project, sources: [...project.sources, ...sources] }, []),
 });
 
 /** Changes one thing of a source; `what` names it for undo. */
@@ -31,7 +40,7 @@ export const editSource = (sourceId: string, what: string, change: (source: Sour
     const read = sourceSchema.safeParse(change(byId(project.sources, sourceId)));
     if (!read.success) return problem(limitSentence(read.error.issues[0]));
     const changed = changeItem(project, "sources", sourceId, () => read.data);
-    return changed.ok ? agreed(changed.value) : changed;
+    return changed.ok ? agreed(changed.value, listening(changed.value, sourceId)) : changed;
   },
 });
 
@@ -55,7 +64,8 @@ export const setSourceRange = (sourceId: string, range: Range): Edit => ({
       lead.sourceId === sourceId && lead.shapers[0]?.kind === "rangeMap"
         ? { ...lead, shapers: lead.shapers.with(0, { ...lead.shapers[0], from: range }) }
         : lead;
-    return agreed({ ...ranged.value, leads: ranged.value.leads.map(follow) });
+    const followed = { ...ranged.value, leads: ranged.value.leads.map(follow) };
+    return agreed(followed, listening(followed, sourceId));
   },
 });
 
@@ -83,7 +93,7 @@ export const addLeads = (leads: readonly Lead[], sources: readonly Source[] = []
   apply: (project) => {
     const wired = { ...project, sources: [...project.sources, ...sources], leads: [...project.leads, ...leads] };
     const refused = leads.map((lead) => checkReach(lead, wired)).find((reach) => !reach.ok);
-    return refused && !refused.ok ? refused : agreed(wired);
+    return refused && !refused.ok ? refused : agreed(wired, leads);
   },
 });
 
@@ -97,7 +107,7 @@ export const editLead = (leadId: string, what: string, change: (lead: Lead) => L
     const reach = checkReach(read.data, project);
     if (!reach.ok) return reach;
     const changed = changeItem(project, "leads", leadId, () => read.data);
-    return changed.ok ? agreed(changed.value) : changed;
+    return changed.ok ? agreed(changed.value, [read.data]) : changed;
   },
 });
 
