@@ -1,6 +1,7 @@
 import { conversions } from "./conversions";
 import { engineTick, leadsTick } from "./engineTick";
 import { firstPage } from "./firstPage";
+import { inputLag } from "./inputLag";
 import { testBed } from "./testBed";
 import { wobble } from "./wobble";
 
@@ -11,8 +12,9 @@ for (const [title, run] of [
   ["Conversions", conversions],
   ["Wobble", wobble],
   ["Calibration test bed", testBed],
+  ["From hand to pulse", inputLag],
   ["The first page's JavaScript", firstPage],
 ] as const) {
   console.log(`\n${title}`);
-  for (const line of run()) console.log(`  ${line}`);
+  for (const line of await run()) console.log(`  ${line}`);
 }

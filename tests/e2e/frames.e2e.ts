@@ -30,6 +30,33 @@ async function cadence(): Promise<{ frames: number; leftOut: number }> {
   return { frames: Number(frames), leftOut: Number(leftOut) };
 }
 
+/**
+ * A bare timer of 20 ms in a worker of its own, beside the bench's: what this machine gives anybody at this moment. The bench is held
+ * against it and not against the clock, since other work may take the processor from both.
+ */
+async function startReference(): Promise<void> {
+  await page.evaluate(() => {
+    const code = "let n = 0; setInterval(() => { n += 1; }, 20); onmessage = () => postMessage(n);";
+    const worker = new Worker(URL.createObjectURL(new Blob([code], { type: "text/javascript" })));
+    Object.assign(window, { referenceTimer: worker });
+  });
+}
+/** The frames of all boards that such a timer would have sent since it was started. */
+async function referenceFrames(): Promise<number> {
+  const ticks = await page.evaluate(
+    () =>
+      new Promise<number>((resolve) => {
+        const { referenceTimer } = window as unknown as { referenceTimer: Worker };
+        referenceTimer.onmessage = ({ data }) => {
+          referenceTimer.terminate();
+          resolve(data as number);
+        };
+        referenceTimer.postMessage("count");
+      }),
+  );
+  return ticks * 20 * framesPerMs;
+}
+
 test("a routine plays on, frame by frame, while every station is visited", async () => {
   const hands = handsOn(page);
   await hands.press("Carry a tray");
@@ -37,20 +64,24 @@ test("a routine plays on, frame by frame, while every station is visited", async
   await hands.waitMs(500);
   const before = await cadence();
   const startedMs = Date.now();
+  await startReference();
   for (const station of ["signal", "drive", "calibrate", "inputs", "poses", "bus", "hand-off", "routine"])
     await hands.goTo(station);
   expect(await hands.textOf("header")).toContain("Playing Carry a tray");
+  const possible = await referenceFrames();
   const after = await cadence();
   const expected = (Date.now() - startedMs) * framesPerMs;
-  expect(after.frames - before.frames).toBeGreaterThan(expected * 0.7);
+  expect(after.frames - before.frames).toBeGreaterThan(possible * 0.7);
   expect(after.frames - before.frames).toBeLessThan(expected * 1.1 + 60);
-  expect(after.leftOut - before.leftOut).toBeLessThanOrEqual(Math.ceil(expected * 0.15));
+  const notPossible = Math.max(0, expected - possible);
+  expect(after.leftOut - before.leftOut).toBeLessThanOrEqual(Math.ceil(expected * 0.15 + notPossible));
 });
 
 test("a hidden tab keeps its cadence and sends no burst when it comes back", async () => {
   const hands = handsOn(page);
   const before = await cadence();
   const startedMs = Date.now();
+  await startReference();
   const other = await browser.newPage();
   await other.goto("about:blank");
   await other.bringToFront();
@@ -58,9 +89,12 @@ test("a hidden tab keeps its cadence and sends no burst when it comes back", asy
   await hands.waitMs(4000);
   await page.bringToFront();
   await other.close();
+  const possible = await referenceFrames();
   const after = await cadence();
   const expected = (Date.now() - startedMs) * framesPerMs;
-  expect(after.frames - before.frames).toBeGreaterThan(expected * 0.7);
+  expect(after.frames - before.frames).toBeGreaterThan(possible * 0.7);
+  // Were the bench's own timer slowed as a hidden page's is, a few frames a second would be left.
+  expect(after.frames - before.frames).toBeGreaterThan(expected * 0.3);
   expect(after.frames - before.frames).toBeLessThan(expected * 1.1 + 60);
   expect(await hands.textOf("header")).toContain("Playing Carry a tray");
 });

@@ -1,31 +1,54 @@
 import type { Page } from "puppeteer-core";
 
-/** Keeps an eye on the horn: whether it moves from just before the tool says “watch” to the end of the step. */
+/**
+ * Keeps an eye on the horn, as a person does: where it rests while the tool says that it stands ready, and where it is when the step is over.
+ * When the page was too busy to show the horn at rest before a step, the eye has not seen enough, and says so.
+ */
 export async function keepWatching(page: Page): Promise<void> {
   await page.evaluate(() => {
-    let before = 0;
+    let rested = Number.NaN;
+    let last = Number.NaN;
+    let stillFor = 0;
     let wasWatching = false;
     setInterval(() => {
       const horn = document.querySelector("[data-horn]")?.getAttribute("transform") ?? "";
       const deg = Number(/rotate\(([^)]+)\)/.exec(horn)?.[1]);
-      const isWatching = document.querySelector("main [role=status]")?.textContent?.includes("watch the horn") ?? false;
-      if (!isWatching && !wasWatching) before = deg;
-      if (isWatching) document.body.dataset.turned = String(deg - before);
-      else if (wasWatching) document.body.dataset.seen = document.body.dataset.turned;
+      const status = document.querySelector("main [role=status]")?.textContent ?? "";
+      const isWatching = status.includes("watch the horn");
+      stillFor = Math.abs(deg - last) < 0.15 ? stillFor + 1 : 0;
+      last = deg;
+      if (status.includes("stands ready") && stillFor >= 5) rested = deg;
+      if (isWatching) document.body.dataset.turned = String(deg - rested);
+      else if (wasWatching) {
+        document.body.dataset.seen = document.body.dataset.turned;
+        rested = Number.NaN;
+      }
       wasWatching = isWatching;
     }, 8);
   });
 }
 
-/** One step as a person does it: watches it to its end, and says what the horn did. */
+/** One step as a person does it: watches it to its end, has it shown again when they missed it, and says what the horn did. */
 export async function answerStep(page: Page): Promise<void> {
-  await page.waitForFunction(() => document.body.dataset.seen !== undefined, { timeout: 10_000 });
-  const turned = await page.evaluate(() => {
-    const seen = Number(document.body.dataset.seen);
-    delete document.body.dataset.seen;
-    return seen;
-  });
-  await page.keyboard.press(Math.abs(turned) > 0.3 ? "j" : "k");
+  for (let shows = 0; shows < 12; shows += 1) {
+    const isSeen = await page
+      .waitForFunction(() => document.body.dataset.seen !== undefined, { timeout: 4000 })
+      .then(
+        () => true,
+        () => false,
+      );
+    const turned = await page.evaluate(() => {
+      const seen = Number(document.body.dataset.seen);
+      delete document.body.dataset.seen;
+      return seen;
+    });
+    if (isSeen && Number.isFinite(turned)) {
+      await page.keyboard.press(Math.abs(turned) > 0.3 ? "j" : "k");
+      return;
+    }
+    await page.keyboard.press("r");
+  }
+  throw new Error("The horn was never seen from beginning to end of a step.");
 }
 
 /** The angle of the horn as it is drawn, in degrees. */
