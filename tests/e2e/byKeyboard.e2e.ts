@@ -97,10 +97,14 @@ test("a continuous servo without a mouse: where it rests, and how fast it turns 
   for (const side of [sides[0], sides[5]]) {
     await enter(side ?? "");
     await hands.waitMs(700);
-    await tapTurns(5);
-    await page.keyboard.press("k");
-    await until(side?.replace("Turn at ", "") ?? "");
-    await hands.waitMs(400);
+    // A hand that was held up says “anew” (R) and counts again, when the bench does not take the turns.
+    for (let tries = 0; tries < 4; tries += 1) {
+      await tapTurns(5);
+      await page.keyboard.press("k");
+      await hands.waitMs(400);
+      if (await page.$("[aria-label^='Turn at']")) break;
+      await page.keyboard.press("r");
+    }
   }
   await enter("Save on the card");
   await until("2 speeds");

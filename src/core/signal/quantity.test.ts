@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { readIn, readQuantity, timeUnitsUs } from ".";
+import { currentUnitsMa, readIn, readQuantity, timeUnitsUs, torqueUnitsKgCm } from ".";
 
 test.each([
   ["90", 90, null],
@@ -40,6 +40,15 @@ test("a pulse field turns milliseconds into µs and refuses degrees", () => {
   expect(readIn(timeUnitsUs, "1.5ms")).toEqual({ ok: true, value: 1500 });
   expect(readIn(timeUnitsUs, "1500")).toEqual({ ok: true, value: 1500 });
   expect(readIn(timeUnitsUs, "90°").ok).toBe(false);
+});
+
+test("a torque field turns N·m into kg·cm, however it is spelt; a current field takes amperes", () => {
+  for (const text of ["0.0981 N·m", "0.0981Nm", "9.81 Ncm"]) {
+    const read = readIn(torqueUnitsKgCm, text);
+    expect(read.ok && read.value).toBeCloseTo(1, 12);
+  }
+  expect(readIn(currentUnitsMa, "1.2A")).toEqual({ ok: true, value: 1200 });
+  expect(readQuantity("300°/s²")).toEqual({ ok: true, value: { value: 300, unit: "°/s²" } });
 });
 
 test("whatever is typed, it never throws and never gives a number that is not finite", () => {

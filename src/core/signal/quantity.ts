@@ -35,11 +35,24 @@ const spellings: Readonly<Record<string, string>> = {
   mhz: "MHz",
   "°/s": "°/s",
   "deg/s": "°/s",
+  "°/s²": "°/s²",
+  "deg/s²": "°/s²",
+  "deg/s2": "°/s²",
+  v: "V",
+  mv: "mV",
+  a: "A",
+  ma: "mA",
+  kg·cm: "kg·cm",
+  kgcm: "kg·cm",
+  n·m: "N·m",
+  nm: "N·m",
+  n·cm: "N·cm",
+  ncm: "N·cm",
 };
 
 /** One token of a typed expression and how many characters it took. */
 const numberPattern = /^(?:\d+(?:[ _ ]\d{3})*(?:[.,]\d*)?|[.,]\d+)(?:e[+-]?\d+)?/i;
-const unitPattern = /^(?:°\/s|deg\/s|%|°|[a-zµμ]+)/i;
+const unitPattern = /^(?:(?:°|deg)\/s[²2]?|%|°|[a-zµμ]+(?:·[a-z]+)?)/i;
 
 /**
  * Reads what was typed. All parts that carry a unit must carry the same one; bare numbers take it on.
@@ -132,6 +145,9 @@ export type UnitTable = Readonly<Record<string, number>>;
 
 export const timeUnitsUs: UnitTable = { µs: 1, ms: 1000, s: 1e6 };
 export const timeUnitsS: UnitTable = { s: 1, ms: 0.001, min: 60 };
+export const currentUnitsMa: UnitTable = { mA: 1, A: 1000 };
+/** 1 kg·cm is 0.0981 N·m. */
+export const torqueUnitsKgCm: UnitTable = { kg·cm: 1, N·m: 1 / 0.0981, N·cm: 0.01 / 0.0981 };
 export const frequencyUnitsHz: UnitTable = { Hz: 1, kHz: 1e3, MHz: 1e6 };
 
 /** Reads a quantity for a field that knows the units of one dimension; a bare number is in the field's own unit. */

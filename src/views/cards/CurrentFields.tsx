@@ -1,4 +1,5 @@
 import { editCard, type Joint, type ServoCard } from "@core/project";
+import { currentUnitsMa } from "@core/signal";
 import { edit } from "@stores/document";
 import { liveJoint } from "@stores/live";
 import { useCallback } from "react";
@@ -55,7 +56,7 @@ export function CurrentFields({ card, joint }: CurrentFieldsProps) {
               label={label}
               value={card.currents[field]}
               unit="mA"
-              units={{ mA: 1, A: 1000 }}
+              units={currentUnitsMa}
               take={set(field)}
             />
             {isRead && (

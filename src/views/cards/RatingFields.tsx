@@ -1,5 +1,6 @@
 import { editCard, type ServoCard, setPointUnit } from "@core/project";
 import { ratedSpeedDegPerS } from "@core/servo";
+import { currentUnitsMa, torqueUnitsKgCm } from "@core/signal";
 import { edit } from "@stores/document";
 import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
@@ -65,7 +66,7 @@ export function RatingFields({ card }: { readonly card: ServoCard }) {
           value={card.rating.torqueKgCm}
           unit="kg·cm"
           decimals={1}
-          units={{ kg·cm: 1, kgcm: 1, Nm: 1 / 0.0981, Ncm: 0.01 / 0.0981 }}
+          units={torqueUnitsKgCm}
           take={rated("torqueKgCm")}
         />
         <CardField
@@ -73,7 +74,7 @@ export function RatingFields({ card }: { readonly card: ServoCard }) {
           label="Stall current"
           value={card.rating.stallMa}
           unit="mA"
-          units={{ mA: 1, A: 1000 }}
+          units={currentUnitsMa}
           take={rated("stallMa")}
         />
         <CardField

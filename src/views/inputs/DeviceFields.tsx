@@ -5,6 +5,7 @@ import { useEffect, useState } from "react";
 import { keyedActions } from "../frame/actions";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
+import { ShareField } from "../parts/ShareField";
 import { deviceWords } from "./deviceWords";
 
 interface DeviceFieldsProps {
@@ -69,19 +70,19 @@ export function DeviceFields({ source, device }: DeviceFieldsProps) {
             choices={(["light", "temperature", "flex", "distance"] as const).map((one) => [one, one])}
             onChoose={(sense) => set({ ...device, sense })}
           />
-          <QuantityField
+          <ShareField
             label="Noise"
-            value={device.noise * 100}
-            unit="%"
+            share={device.noise}
+            high={0.5}
             decimals={1}
-            onCommit={(value) => set({ ...device, noise: value / 100 })}
+            onCommit={(noise) => set({ ...device, noise })}
           />
-          <QuantityField
+          <ShareField
             label="Drift in a minute"
-            value={device.driftPerMin * 100}
-            unit="%"
+            share={device.driftPerMin}
+            low={-1}
             decimals={1}
-            onCommit={(value) => set({ ...device, driftPerMin: value / 100 })}
+            onCommit={(driftPerMin) => set({ ...device, driftPerMin })}
           />
         </div>
       );
@@ -113,13 +114,7 @@ function WaveFields({ device, onDevice }: WaveFieldsProps) {
         decimals={2}
         onCommit={(rateHz) => onDevice({ ...device, rateHz })}
       />
-      <QuantityField
-        label="Depth"
-        value={device.depth * 100}
-        unit="%"
-        decimals={0}
-        onCommit={(depth) => onDevice({ ...device, depth: depth / 100 })}
-      />
+      <ShareField label="Depth" share={device.depth} onCommit={(depth) => onDevice({ ...device, depth })} />
       <QuantityField
         label="Phase"
         value={device.phaseDeg}

@@ -3,6 +3,7 @@ import { isSwitch, type Shaper, type Source } from "@core/project";
 import { ChoiceField } from "../parts/ChoiceField";
 import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
+import { ShareField } from "../parts/ShareField";
 import { DrawnCurve } from "./DrawnCurve";
 
 interface ShaperFieldsProps {
@@ -106,13 +107,13 @@ export function ShaperFields({ shaper, sources, onShaper }: ShaperFieldsProps) {
                 onPoints={(points) => onShaper({ ...shaper, shape: { kind: "points", points: [...points] } })}
               />
             ) : (
-              number(
-                "amount",
-                shaper.shape.amount * 100,
-                (amount) => ({ ...shaper, shape: { ...shaper.shape, amount: amount / 100 } }) as Shaper,
-                "%",
-                0,
-              )
+              <ShareField
+                label="amount"
+                share={shaper.shape.amount}
+                low={shaper.shape.kind === "expo" ? -1 : 0}
+                onCommit={(amount) => onShaper({ ...shaper, shape: { ...shaper.shape, amount } } as Shaper)}
+                className="min-w-0"
+              />
             )}
             {ends("range", shaper.range, (range) => ({ ...shaper, range }))}
           </>
@@ -192,7 +193,12 @@ export function ShaperFields({ shaper, sources, onShaper }: ShaperFieldsProps) {
               onChoose={(how) => onShaper({ ...shaper, how })}
             />
             {shaper.how === "mix" ? (
-              number("its part", shaper.share * 100, (share) => ({ ...shaper, share: share / 100 }), "%", 0)
+              <ShareField
+                label="its part"
+                share={shaper.share}
+                onCommit={(share) => onShaper({ ...shaper, share })}
+                className="min-w-0"
+              />
             ) : (
               <span />
             )}
