@@ -1,5 +1,5 @@
 import { demoProject } from "../src/core/demo";
-import type { Project } from "../src/core/project";
+import { emptyRoutine, freshMove, type Project } from "../src/core/project";
 import { Bench } from "../src/worker/bench";
 import { medianUs } from "./timing";
 
@@ -33,20 +33,17 @@ function crowd(): Project {
     poses: [-60, 60].map((deg) => ({
       id: `pose${deg}`,
       name: `${deg}°`,
+      group: "",
       targets: Object.fromEntries(ids.map((id) => [id, deg])),
     })),
     routines: [
       {
-        id: "routine",
-        name: "To and fro",
-        loop: true,
+        ...emptyRoutine("routine", "To and fro"),
+        repeat: { kind: "forever" },
         steps: [-60, 60].map((deg) => ({
-          kind: "move" as const,
-          id: `step${deg}`,
-          poseId: `pose${deg}`,
-          moveMs: 900,
+          ...freshMove(`step${deg}`, `pose${deg}`),
+          pace: { kind: "time" as const, moveMs: 900 },
           holdMs: 100,
-          easing: "soft" as const,
         })),
       },
     ],

@@ -21,3 +21,39 @@ test("a removed or damaged project is answered with a sentence", async () => {
   await store.remove(demo.id);
   expect(await store.open(demo.id)).toMatchObject({ ok: false, problem: expect.stringContaining("no longer") });
 });
+
+test("an edit of one routine writes that one; what was removed is gone, and the order is kept", async () => {
+  const store = new ProjectStore("c");
+  const demo = demoProject();
+  await store.save(demo, 1);
+  const [owl, tray] = demo.routines as [(typeof demo.routines)[0], (typeof demo.routines)[0]];
+  const turned = { ...demo, routines: [tray, { ...owl, name: "Owl stirs" }] };
+  await store.save(turned, 2);
+  // A store that has just been opened knows nothing of what was written, and reads the same.
+  expect(await new ProjectStore("c").open(demo.id)).toEqual({ ok: true, value: turned });
+  await new ProjectStore("c").save({ ...turned, routines: [tray] }, 3);
+  expect(await store.open(demo.id)).toMatchObject({ ok: true, value: { routines: [{ id: tray.id }] } });
+});
+
+test("a project kept by an earlier version, its routines within it, opens as well", async () => {
+  const { default: Dexie } = await import("dexie");
+  const old = new Dexie("d");
+  old.version(1).stores({ projects: "id, savedAt" });
+  const demo = demoProject();
+  await old.table("projects").put({ id: demo.id, name: demo.name, savedAt: 1, version: 3, project: demo });
+  old.close();
+  expect(await new ProjectStore("d").open(demo.id)).toEqual({ ok: true, value: demo });
+});
+
+test("samples are kept beside their project, and removed when no take names them any more", async () => {
+  const store = new ProjectStore("e");
+  const take = { id: "t", name: "T", madeAt: "2026-11-23T10:00:00.000Z", frameMs: 20, frames: 2, jointIds: ["beak"] };
+  const demo = { ...demoProject(), takes: [take] };
+  const data = { id: "t", channels: { beak: Float32Array.of(1, 2) } };
+  await store.saveTake(demo.id, data);
+  await store.saveTake("other", data);
+  expect(await store.takesOf(demo)).toEqual([data]);
+  expect(await store.takesOf({ ...demo, takes: [] })).toEqual([]);
+  expect(await store.takesOf(demo)).toEqual([]);
+  expect(await store.takesOf({ ...demo, id: "other" })).toEqual([data]);
+});

@@ -1,9 +1,9 @@
 import { readProject } from "@core/files";
-import { type Project, schemaVersion } from "@core/project";
+import { type Project, type Routine, schemaVersion, type TakeData } from "@core/project";
 import { problem, type Result } from "@core/result";
-import Dexie, { type EntityTable } from "dexie";
+import Dexie, { type EntityTable, type Table } from "dexie";
 
-/** One project as it lies in the browser's database. */
+/** One project as it lies in the browser's database. Its routines lie beside it, one by one, so that an edit saves only what it changed. */
 interface StoredProject {
   readonly id: string;
   readonly name: string;
@@ -11,6 +11,18 @@ interface StoredProject {
   readonly savedAt: number;
   readonly version: number;
   readonly project: unknown;
+  /** The order of the routines; absent where an earlier Vantel kept them in the project. */
+  readonly routineIds?: readonly string[];
+}
+
+interface StoredRoutine {
+  readonly projectId: string;
+  readonly id: string;
+  readonly routine: unknown;
+}
+
+interface StoredTake extends TakeData {
+  readonly projectId: string;
 }
 
 export interface ProjectSummary {
@@ -19,25 +31,61 @@ export interface ProjectSummary {
   readonly savedAt: number;
 }
 
-type ProjectDatabase = Dexie & { projects: EntityTable<StoredProject, "id"> };
+type ProjectDatabase = Dexie & {
+  projects: EntityTable<StoredProject, "id">;
+  routines: Table<StoredRoutine, [string, string]>;
+  takes: Table<StoredTake, [string, string]>;
+};
 
 /** The projects that this browser keeps. */
 export class ProjectStore {
   readonly #db: ProjectDatabase;
+  /** What was written last: only what is no longer the same is written again. */
+  #written: Project | null = null;
 
   constructor(name = "vantel") {
     this.#db = new Dexie(name) as ProjectDatabase;
     this.#db.version(1).stores({ projects: "id, savedAt" });
+    this.#db.version(2).stores({
+      projects: "id, savedAt",
+      routines: "[projectId+id], projectId",
+      takes: "[projectId+id], projectId",
+    });
   }
 
+  /** Writes what has changed since the last time: the project without its routines, and the routines that are others now. */
   async save(project: Project, savedAt: number): Promise<void> {
-    await this.#db.projects.put({ id: project.id, name: project.name, savedAt, version: schemaVersion, project });
+    const before = this.#written?.id === project.id ? this.#written : null;
+    const known = new Set(before?.routines);
+    const changed = project.routines.filter((routine) => !known.has(routine));
+    const { projects, routines } = this.#db;
+    await this.#db.transaction("rw", projects, routines, async () => {
+      const kept = new Set(project.routines.map((routine) => routine.id));
+      const gone = before
+        ? before.routines.map((routine) => routine.id).filter((id) => !kept.has(id))
+        : (await this.#routinesOf(project.id)).map((row) => row.id).filter((id) => !kept.has(id));
+      await routines.bulkDelete(gone.map((id) => [project.id, id]));
+      await routines.bulkPut(changed.map((routine) => ({ projectId: project.id, id: routine.id, routine })));
+      await projects.put({
+        id: project.id,
+        name: project.name,
+        savedAt,
+        version: schemaVersion,
+        project: { ...project, routines: [] },
+        routineIds: project.routines.map((routine) => routine.id),
+      });
+    });
+    this.#written = project;
   }
 
   /** The project with this id, checked like one from a file: a store can be damaged too. */
   async open(id: string): Promise<Result<Project>> {
     const stored = await this.#db.projects.get(id);
-    return stored ? readProject(stored.project, stored.version) : problem("That project is no longer in this browser.");
+    if (!stored) return problem("That project is no longer in this browser.");
+    if (!stored.routineIds) return readProject(stored.project, stored.version);
+    const rows = new Map((await this.#routinesOf(id)).map((row) => [row.id, row.routine as Routine]));
+    const routines = stored.routineIds.map((routineId) => rows.get(routineId));
+    return readProject({ ...(stored.project as object), routines }, stored.version);
   }
 
   /** Newest first. */
@@ -52,5 +100,23 @@ export class ProjectStore {
 
   async remove(id: string): Promise<void> {
     await this.#db.projects.delete(id);
+    await this.#db.routines.where({ projectId: id }).delete();
+    await this.#db.takes.where({ projectId: id }).delete();
   }
+
+  /** Keeps the samples of a take; they never change. */
+  async saveTake(projectId: string, take: TakeData): Promise<void> {
+    await this.#db.takes.put({ projectId, ...take });
+  }
+
+  /** The samples of a project's takes. Those that no take of it names any more are removed: nothing can bring them back. */
+  async takesOf(project: Project): Promise<TakeData[]> {
+    const named = new Set(project.takes.map((take) => take.id));
+    const rows = await this.#db.takes.where({ projectId: project.id }).toArray();
+    const gone = rows.filter((row) => !named.has(row.id));
+    await this.#db.takes.bulkDelete(gone.map((row) => [project.id, row.id]));
+    return rows.filter((row) => named.has(row.id)).map(({ id, channels }) => ({ id, channels }));
+  }
+
+  #routinesOf = (projectId: string) => this.#db.routines.where({ projectId }).toArray();
 }

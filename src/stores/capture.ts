@@ -14,8 +14,10 @@ export function heldTargets(): Pose["targets"] {
   return targets;
 }
 
-/** Where all held joints stand now, as a new pose. */
-export function capturePose(): void {
+/** Where the held joints stand now, or those among them that are named, as a new pose. */
+export function capturePose(jointIds?: readonly string[]): void {
   const { poses } = projectNow();
-  edit(addPose({ id: newId(), name: `Pose ${poses.length + 1}`, targets: heldTargets() }));
+  const held = heldTargets();
+  const targets = jointIds ? Object.fromEntries(jointIds.map((id) => [id, held[id] as number])) : held;
+  edit(addPose({ id: newId(), name: `Pose ${poses.length + 1}`, group: "", targets }));
 }

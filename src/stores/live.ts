@@ -11,7 +11,8 @@ import {
   shapeOf,
   sourceOf,
 } from "@core/engine";
-import type { Project } from "@core/project";
+import type { Project, Routine, TakeData } from "@core/project";
+import type { Recorded } from "@core/take";
 import type { FromWorker, LinkReport, ToWorker } from "@worker/messages";
 import { useSyncExternalStore } from "react";
 import { createStore } from "zustand/vanilla";
@@ -41,6 +42,14 @@ export const surveyStore = createStore<{ readonly jointId: string; readonly repo
 );
 
 let onAsked: (asked: Asked) => void = () => {};
+let onRecorded: (recorded: Recorded) => void = () => {};
+/** The routines that the worker has: only those that are others now are sent again. */
+let sentRoutines: readonly Routine[] = [];
+
+/** Says who keeps a take that was recorded. */
+export function answerRecorded(answer: (recorded: Recorded) => void): void {
+  onRecorded = answer;
+}
 
 /** Says who does what a lead's action leaves to the page. */
 export function answerAsked(answer: (asked: Asked) => void): void {
@@ -58,6 +67,7 @@ export function startWorker(): void {
 export function stopWorker(): void {
   worker?.terminate();
   worker = null;
+  sentRoutines = [];
 }
 
 /** Hands the document to the worker; snapshots of an earlier one are no longer read. */
@@ -67,8 +77,18 @@ export function handOver(next: Project): void {
   jointIndices = new Map(next.joints.map((joint, index) => [joint.id, index]));
   leadIndices = new Map(next.leads.map((lead, index) => [lead.id, index]));
   sourceIndices = new Map(next.sources.map((source, index) => [source.id, index]));
-  tell({ kind: "project", project: next, revision });
+  const known = new Set(sentRoutines);
+  const routines = next.routines.filter((routine) => !known.has(routine));
+  const routineIds = next.routines.map((routine) => routine.id);
+  sentRoutines = next.routines;
+  tell({ kind: "project", project: { ...next, routines }, routineIds, revision });
 }
+
+/** Hands the samples of a take to the worker. */
+export const giveTake = (take: TakeData): void => tell({ kind: "take", take });
+
+/** Lets routines start by their timetables from now on; all others do not. */
+export const armTimetables = (routineIds: readonly string[]): void => tell({ kind: "arm", routineIds });
 
 /** Gives a command to the engine. What it refuses is shown as a notice. */
 export const command = (given: Command): void => tell({ kind: "command", command: given });
@@ -107,6 +127,9 @@ function take(message: FromWorker): void {
       break;
     case "asked":
       for (const asked of message.asked) onAsked(asked);
+      break;
+    case "recorded":
+      onRecorded(message.recorded);
       break;
     case "survey":
       surveyStore.setState({ jointId: message.jointId, report: message.report }, true);

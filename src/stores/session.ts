@@ -1,6 +1,6 @@
 import type { Asked } from "@core/engine";
 import { readProjectFile, writeProjectFile } from "@core/files";
-import { emptyProject, type Project } from "@core/project";
+import { emptyProject, type Project, type TakeData } from "@core/project";
 import { problem, type Result } from "@core/result";
 import { ProjectStore, type ProjectSummary } from "@storage/projectStore";
 import { createStore } from "zustand/vanilla";
@@ -8,8 +8,10 @@ import { startAutosave } from "./autosave";
 import { askForBench, type BenchHold, takeBench } from "./benchLock";
 import { capturePose } from "./capture";
 import { documentStore, layOut, newId } from "./document";
-import { answerAsked, command, handOver, startWorker, stopWorker } from "./live";
+import { answerAsked, answerRecorded, command, handOver, startWorker, stopWorker } from "./live";
 import { notify } from "./notices";
+import { keepRecorded } from "./recording";
+import { keepTake, layOutTakes, takesNow } from "./takes";
 
 /** Whether this tab has the bench. */
 export const sessionStore = createStore<{ readonly kind: "opening" | "open" | "elsewhere" }>()(() => ({
@@ -45,8 +47,10 @@ async function open(): Promise<void> {
     sessionStore.setState({ kind: "elsewhere" });
     return;
   }
-  layOut(await firstProject());
+  const project = await firstProject();
+  layOut(project);
   startWorker();
+  layOutTakes(await store.takesOf(project).catch(() => []));
   follow();
   sessionStore.setState({ kind: "open" });
 }
@@ -91,6 +95,7 @@ function follow(): void {
     if (hold) stopDevices = startDevices();
   });
   answerAsked(answer);
+  answerRecorded((recorded) => void keepRecorded(store, recorded));
   addEventListener("pagehide", saveNow);
   document.addEventListener("visibilitychange", saveNow);
 }
@@ -126,19 +131,21 @@ async function handAway(): Promise<void> {
 export const listProjects = (): Promise<ProjectSummary[]> => store.list();
 
 /** Puts another project on the bench; the one that was there is saved first. */
-async function change(project: Project): Promise<void> {
+async function change(project: Project, takes: readonly TakeData[] = []): Promise<void> {
   await autosave?.flush();
   command({ kind: "releaseAll" });
+  layOutTakes(takes);
   // The document's followers hand it to the worker and to the autosave, which also says when it cannot be saved.
   layOut(project);
   wake(project);
   await autosave?.flush();
+  for (const take of takes) await store.saveTake(project.id, take).catch(() => {});
 }
 
 export async function openProject(id: string): Promise<Result<null>> {
   const read = await store.open(id);
   if (!read.ok) return read;
-  await change(read.value);
+  await change(read.value, await store.takesOf(read.value));
   return { ok: true, value: null };
 }
 
@@ -158,8 +165,9 @@ export async function importProject(text: string): Promise<Result<null>> {
   if (!read.ok) return read;
   // Where the browser keeps nothing, no name can be taken.
   const kept = await store.list().catch(() => []);
-  const isTaken = kept.some((summary) => summary.id === read.value.id);
-  await change(isTaken ? { ...read.value, id: newId(), name: nameBeside(read.value.name, kept) } : read.value);
+  const { project, takes } = read.value;
+  const isTaken = kept.some((summary) => summary.id === project.id);
+  await change(isTaken ? { ...project, id: newId(), name: nameBeside(project.name, kept) } : project, takes);
   return { ok: true, value: null };
 }
 
@@ -183,5 +191,11 @@ export function exportProject(): { readonly name: string; readonly text: string 
   const { project } = documentStore.getState();
   if (!project) return null;
   const slug = project.name.toLowerCase().replace(/[^a-z0-9]+/g, "-");
-  return { name: `${slug || "project"}.vantel.json`, text: writeProjectFile(project) };
+  return { name: `${slug || "project"}.vantel.json`, text: writeProjectFile(project, takesNow()) };
 }
+
+/** Keeps the samples of a take of the project on the bench; an edit may name it afterwards. */
+export const keepSamples = (take: TakeData): Promise<void> => {
+  const { project } = documentStore.getState();
+  return project ? keepTake(store, project, take) : Promise.resolve();
+};

@@ -1,10 +1,12 @@
 import type { SurveyAsk, SurveyReport } from "@core/calibrate";
 import { type Asked, type Command, Engine, head, setJoint } from "@core/engine";
 import type { LinkSession } from "@core/link";
-import { byId, type Joint, type Project } from "@core/project";
+import { byId, type Joint, type Project, type TakeData } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { jointDegOf } from "@core/rig";
+import { nextStartMs } from "@core/routine";
 import { SimServo, truthOf } from "@core/sim";
+import type { Recorded } from "@core/take";
 import { Lateness } from "./lateness";
 import type { LinkReport } from "./messages";
 import { inputNamesOf, SimLink, servosOn, wiringOf } from "./simLink";
@@ -36,6 +38,8 @@ export class Bench {
   readonly #servos = new Map<string, SimServo>();
   readonly #truths = new Map<string, string>();
   #survey: SurveyRun | null = null;
+  /** When armed routines start next by their timetables, by id; both in ms since 1970. */
+  #armed = new Map<string, { readonly sinceMs: number; nextMs: number }>();
   #lastMs = Number.NaN;
 
   /** Takes the document, or a changed one; what did not change lives on. */
@@ -80,6 +84,7 @@ export class Bench {
       this.#watch(wired);
     }
     this.#surveyOn(nowMs);
+    if (this.#armed.size > 0) this.#startDue(nowMs);
     this.#engine.tick(nowMs);
     const { outputs } = this.#engine;
     for (let at = 0; at < outputs.length; at += 1) {
@@ -95,6 +100,35 @@ export class Bench {
   /** What leads asked for that only the page can do, once. */
   takeAsked(): readonly Asked[] {
     return this.#engine.takeAsked();
+  }
+
+  giveTake(take: TakeData): void {
+    this.#engine.giveTake(take);
+  }
+
+  /** A take that is ready, once. */
+  takeRecorded(): Recorded | null {
+    return this.#engine.takeRecorded();
+  }
+
+  /** Lets these routines, and no others, start by their timetables. What is armed already keeps its time. */
+  arm(routineIds: readonly string[], nowMs: number): void {
+    const sinceMs = this.epochMs + nowMs;
+    const before = this.#armed;
+    this.#armed = new Map(routineIds.map((id) => [id, before.get(id) ?? { sinceMs, nextMs: Number.NaN }]));
+  }
+
+  /** Starts what is due. What was due while the bench was held up starts once; nothing is started over something that plays. */
+  #startDue(nowMs: number): void {
+    const epochMs = this.epochMs + nowMs;
+    for (const [id, armed] of this.#armed) {
+      const timetable = this.#project?.routines.find((routine) => routine.id === id)?.timetable;
+      if (!timetable) continue;
+      const offsetMin = new Date(epochMs).getTimezoneOffset();
+      const isDue = epochMs >= armed.nextMs;
+      if (isDue || Number.isNaN(armed.nextMs)) armed.nextMs = nextStartMs(timetable, epochMs, armed.sinceMs, offsetMin);
+      if (isDue && !this.#engine.isPlaying) this.command({ kind: "play", routineId: id }, nowMs);
+    }
   }
 
   /** A frame has left: all that was moved before it is on its way now. */
@@ -195,4 +229,4 @@ export class Bench {
 const touches = (command: Command, jointId: string): boolean =>
   "jointId" in command
     ? command.jointId === jointId
-    : ["releaseAll", "holdAll", "play", "goToPose"].includes(command.kind);
+    : ["releaseAll", "holdAll", "play", "goToPose", "record"].includes(command.kind);

@@ -1,4 +1,5 @@
 import { head, shapeOf, snapshotLength } from "@core/engine";
+import type { Routine } from "@core/project";
 import { Bench } from "./bench";
 import { Lateness } from "./lateness";
 import type { FromWorker, ToWorker } from "./messages";
@@ -22,6 +23,7 @@ let lines: Record<string, string> = {};
 let linesSentMs = 0;
 let surveySentMs = 0;
 let wasSurveying = false;
+let routines = new Map<string, Routine>();
 
 const post = (message: FromWorker, transfer: Transferable[] = []) => self.postMessage(message, { transfer });
 
@@ -35,10 +37,20 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
     case "buffer":
       if (data.snapshot.length === bufferLength) buffers.push(data.snapshot);
       break;
-    case "project":
-      bench.configure(data.project, data.revision);
+    case "project": {
+      for (const routine of data.project.routines) routines.set(routine.id, routine);
+      const whole = data.routineIds.flatMap((id) => routines.get(id) ?? []);
+      routines = new Map(whole.map((routine) => [routine.id, routine]));
+      bench.configure({ ...data.project, routines: whole }, data.revision);
       makeBuffers(snapshotLength(shapeOf(data.project)));
       if (!isRunning) run();
+      break;
+    }
+    case "take":
+      bench.giveTake(data.take);
+      break;
+    case "arm":
+      bench.arm(data.routineIds, performance.now());
       break;
     case "plug":
       bench.plug(data.boardId, data.isPlugged);
@@ -77,6 +89,8 @@ function run(): void {
   report(nowMs);
   const asked = bench.takeAsked();
   if (asked.length > 0) post({ kind: "asked", asked });
+  const recorded = bench.takeRecorded();
+  if (recorded) post({ kind: "recorded", recorded });
   // Rounded up: a timer that fires early would only have to wait again.
   setTimeout(run, Math.ceil(bench.nextTickMs - performance.now()));
 }

@@ -1,10 +1,20 @@
 import type { SurveyAsk, SurveyReport } from "@core/calibrate";
 import type { Asked, Command } from "@core/engine";
-import type { Project } from "@core/project";
+import type { Project, TakeData } from "@core/project";
+import type { Recorded } from "@core/take";
 
 /** From the page to the bench worker. */
 export type ToWorker =
-  | { readonly kind: "project"; readonly project: Project; readonly revision: number }
+  /** The document. Of its routines only those that have changed are in it; `routineIds` names them all, in order. */
+  | {
+      readonly kind: "project";
+      readonly project: Project;
+      readonly routineIds: readonly string[];
+      readonly revision: number;
+    }
+  | { readonly kind: "take"; readonly take: TakeData }
+  /** Lets these routines, and no others, start by their timetables. */
+  | { readonly kind: "arm"; readonly routineIds: readonly string[] }
   | { readonly kind: "command"; readonly command: Command }
   /** A snapshot's buffer, handed back to be written again. */
   | { readonly kind: "buffer"; readonly snapshot: Float64Array<ArrayBuffer> }
@@ -33,6 +43,8 @@ export type FromWorker =
   | { readonly kind: "lines"; readonly lines: Readonly<Record<string, string>> }
   /** How the automatic run is doing, a few times a second and at its end. */
   | { readonly kind: "survey"; readonly jointId: string; readonly report: SurveyReport }
+  /** A take is ready. */
+  | { readonly kind: "recorded"; readonly recorded: Recorded }
   /** A lead's action that only the page can do, or a sentence about one that could not be done. */
   | { readonly kind: "asked"; readonly asked: readonly Asked[] }
   /** A command could not be done; the sentence says why. */

@@ -7,7 +7,7 @@ import {
   usualControl,
 } from "@core/project";
 import { demoLeads, demoSources } from "./inputs";
-import { demoPoses, demoRoutines } from "./performance";
+import { demoConditions, demoPoses, demoRoutines, demoSupplies } from "./performance";
 
 /**
  * The night greenhouse: Trellis, an arm that moves seed trays; Tawny, an owl's head on a post; Vent, a roof vent.
@@ -56,15 +56,25 @@ export function demoProject(): Project {
       },
     ],
     rigs: [
-      { id: "tawny", label: "Tawny" },
-      { id: "trellis", label: "Trellis" },
-      { id: "vent", label: "Vent" },
+      {
+        id: "tawny",
+        label: "Tawny",
+        mirror: [
+          { kind: "middle", jointId: "neck-turn" },
+          { kind: "pair", leftId: "left-lid", rightId: "right-lid", sign: 1 },
+        ],
+      },
+      { id: "trellis", label: "Trellis", mirror: [{ kind: "middle", jointId: "turntable" }] },
+      { id: "vent", label: "Vent", mirror: [] },
     ],
     joints: servos.map((servo) => servo.joint),
     sources: demoSources,
     leads: demoLeads,
     poses: demoPoses,
     routines: demoRoutines,
+    takes: [],
+    conditions: demoConditions,
+    supplies: demoSupplies,
   };
 }
 
@@ -108,6 +118,7 @@ function hobby(
       frameHz: { low: 40, high: 60 },
       rating: {
         secPer60Deg: 0.14,
+        accelDegPerS2: null,
         atVolts: 5,
         torqueKgCm: 2.2,
         stallMa: 750,
@@ -181,6 +192,7 @@ function smart(
       frameHz: { low: 1, high: 200 },
       rating: {
         secPer60Deg: 0.19,
+        accelDegPerS2: null,
         atVolts: 12,
         torqueKgCm: 15,
         stallMa: 1500,
@@ -359,7 +371,14 @@ const servos: readonly DemoServo[] = [
       endStops: { low: null, high: null },
       deadband: 10,
       frameHz: { low: 40, high: 60 },
-      rating: { secPer60Deg: 0.2, atVolts: 5, torqueKgCm: 3, stallMa: 900, supplyVolts: { low: 4.8, high: 6 } },
+      rating: {
+        secPer60Deg: 0.2,
+        accelDegPerS2: null,
+        atVolts: 5,
+        torqueKgCm: 3,
+        stallMa: 900,
+        supplyVolts: { low: 4.8, high: 6 },
+      },
       currents: nothingMeasured,
       standing: "inUse",
       checkEveryDays: null,

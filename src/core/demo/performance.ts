@@ -1,4 +1,12 @@
-import type { Pose, Routine, Step } from "@core/project";
+import {
+  type Condition,
+  emptyRoutine,
+  freshMove,
+  type Pose,
+  type Routine,
+  type Step,
+  type Supply,
+} from "@core/project";
 
 const owl = (turn: number, nod: number, lids: number, beak: number, tuft: number): Pose["targets"] => ({
   "neck-turn": turn,
@@ -18,32 +26,27 @@ const arm = (turntable: number, shoulder: number, elbow: number, wrist: number, 
 });
 
 export const demoPoses: readonly Pose[] = [
-  { id: "pose-watch", name: "Watch", targets: owl(0, 0, 50, 0, 0) },
-  { id: "pose-look-left", name: "Look left", targets: owl(-55, -6, 55, 0, 10) },
-  { id: "pose-look-up", name: "Look up right", targets: owl(40, 24, 60, 0, 25) },
-  { id: "pose-blink", name: "Blink", targets: { "left-lid": 0, "right-lid": 0 } },
-  { id: "pose-call", name: "Call", targets: owl(10, -12, 30, 30, 35) },
-  { id: "pose-arm-rest", name: "Arm at rest", targets: arm(0, -20, 70, 10, 35) },
-  { id: "pose-arm-reach", name: "Reach tray", targets: arm(-60, 48, 62, 20, 60) },
-  { id: "pose-arm-grasp", name: "Grasp tray", targets: arm(-60, 54, 66, 18, 12) },
-  { id: "pose-arm-lift", name: "Lift tray", targets: arm(-60, 10, 60, 30, 12) },
-  { id: "pose-arm-over", name: "Over the bench", targets: arm(70, 22, 58, 25, 12) },
+  { id: "pose-watch", name: "Watch", group: "Tawny", targets: owl(0, 0, 50, 0, 0) },
+  { id: "pose-look-left", name: "Look left", group: "Tawny", targets: owl(-55, -6, 55, 0, 10) },
+  { id: "pose-look-up", name: "Look up right", group: "Tawny", targets: owl(40, 24, 60, 0, 25) },
+  { id: "pose-blink", name: "Blink", group: "Tawny", targets: { "left-lid": 0, "right-lid": 0 } },
+  { id: "pose-call", name: "Call", group: "Tawny", targets: owl(10, -12, 30, 30, 35) },
+  { id: "pose-arm-rest", name: "Arm at rest", group: "Trellis", targets: arm(0, -20, 70, 10, 35) },
+  { id: "pose-arm-reach", name: "Reach tray", group: "Trellis", targets: arm(-60, 48, 62, 20, 60) },
+  { id: "pose-arm-grasp", name: "Grasp tray", group: "Trellis", targets: arm(-60, 54, 66, 18, 12) },
+  { id: "pose-arm-lift", name: "Lift tray", group: "Trellis", targets: arm(-60, 10, 60, 30, 12) },
+  { id: "pose-arm-over", name: "Over the bench", group: "Trellis", targets: arm(70, 22, 58, 25, 12) },
 ];
 
 const move = (id: string, poseId: string, moveMs: number, holdMs: number): Step => ({
-  kind: "move",
-  id,
-  poseId,
-  moveMs,
+  ...freshMove(id, poseId),
+  pace: { kind: "time", moveMs },
   holdMs,
-  easing: "soft",
 });
 
 export const demoRoutines: readonly Routine[] = [
   {
-    id: "routine-owl-wakes",
-    name: "Owl wakes",
-    loop: false,
+    ...emptyRoutine("routine-owl-wakes", "Owl wakes"),
     steps: [
       move("wake-1", "pose-watch", 900, 600),
       move("wake-2", "pose-blink", 200, 120),
@@ -55,9 +58,8 @@ export const demoRoutines: readonly Routine[] = [
     ],
   },
   {
-    id: "routine-tray",
-    name: "Carry a tray",
-    loop: true,
+    ...emptyRoutine("routine-tray", "Carry a tray"),
+    repeat: { kind: "forever" },
     steps: [
       move("tray-1", "pose-arm-reach", 1800, 200),
       move("tray-2", "pose-arm-grasp", 700, 300),
@@ -66,4 +68,18 @@ export const demoRoutines: readonly Routine[] = [
       move("tray-5", "pose-arm-rest", 1800, 600),
     ],
   },
+];
+
+/** With the head bowed, an open beak would hit the post. */
+export const demoConditions: readonly Condition[] = [
+  {
+    id: "beak-and-post",
+    while: { jointId: "neck-nod", side: "below", target: -18 },
+    stays: { jointId: "beak", side: "below", target: 12 },
+  },
+];
+
+export const demoSupplies: readonly Supply[] = [
+  { id: "supply-owl", label: "5 V for the owl", limitMa: 2500, boardIds: ["fern"] },
+  { id: "supply-arm", label: "6 V and 12 V for the arm", limitMa: 5000, boardIds: ["ivy", "pebble"] },
 ];

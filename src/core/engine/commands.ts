@@ -1,3 +1,5 @@
+import type { LoopRange } from "@core/routine";
+
 /**
  * Whatever moves a servo reaches the engine as one of these; there is no other way in.
  * Joints, sources, poses and routines are named by id. Targets are degrees, or spin for a continuous servo.
@@ -47,6 +49,30 @@ export type Command =
   /** Whoever has the joint lets it go to whoever else wants it. */
   | { readonly kind: "giveBack"; readonly jointId: string }
   | { readonly kind: "goToPose"; readonly poseId: string; readonly moveMs: number }
-  | { readonly kind: "play"; readonly routineId: string }
+  /** Plays from a moment of the routine (0 unless it is named): its joints go there first. Paused, they stay there. */
+  | { readonly kind: "play"; readonly routineId: string; readonly fromMs?: number; readonly isPaused?: boolean }
+  /** Lets what plays stand still, or go on. */
+  | { readonly kind: "pause" }
+  /** Goes to another moment of what plays, and goes on from there, or stands there if it stood still. */
+  | { readonly kind: "seek"; readonly atMs: number }
+  /** To the next step, or back to the beginning of this one, or of the one before. What waits goes on. */
+  | { readonly kind: "skip"; readonly by: 1 | -1 }
+  /** Plays a part over and over; null for all of it. */
+  | { readonly kind: "loop"; readonly range: LoopRange | null }
+  /** 1 is as written; 0.1 to 3. */
+  | { readonly kind: "playSpeed"; readonly speed: number }
+  /**
+   * Records what some joints are let do while a routine plays the others, if one is named. Everything first goes to where it begins, then
+   * `countInMs` are counted. With `punch` its joints are played as well, except in that part. It lasts until it is ended, or the part is over.
+   */
+  | {
+      readonly kind: "record";
+      readonly jointIds: readonly string[];
+      readonly routineId: string | null;
+      readonly fromMs: number;
+      readonly countInMs: number;
+      readonly punch: LoopRange | null;
+    }
+  | { readonly kind: "endRecord" }
   /** Ends what plays; its joints stay where they are, held. */
   | { readonly kind: "stop" };

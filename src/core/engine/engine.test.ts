@@ -1,6 +1,15 @@
 import { demoProject } from "@core/demo";
-import { byId, changeStep, type Project, removeRoutine, renameJoint, setTravel } from "@core/project";
-import { noRoutine, poseMove } from "@core/routine";
+import {
+  byId,
+  changeStep,
+  emptyRoutine,
+  type Project,
+  removeRoutine,
+  renameJoint,
+  type Step,
+  setTravel,
+} from "@core/project";
+import { noRoutine, phase, poseMove } from "@core/routine";
 import { describe, expect, test } from "vitest";
 import { type Command, Engine, headOf, jointOf, owner, pressing, shapeOf, snapshotLength, sourceOf } from ".";
 
@@ -97,10 +106,10 @@ describe("what is refused, in words", () => {
   test("an empty routine, and a set point that is no number", () => {
     const { give } = engineOf({
       ...demo,
-      routines: [{ id: "empty", name: "Empty", loop: false, steps: [] }],
+      routines: [emptyRoutine("empty", "Empty")],
     });
     expect(give({ kind: "play", routineId: "empty" })).toMatchObject({
-      problem: expect.stringContaining("no moves yet"),
+      problem: expect.stringContaining("moves nothing yet"),
     });
     give({ kind: "hold", jointId: "beak" });
     expect(give({ kind: "setPoint", jointId: "beak", setPoint: Number.NaN })).toMatchObject({ ok: false });
@@ -118,9 +127,20 @@ describe("while a routine plays", () => {
     run(20);
     expect(head("routineIndex")).toBe(0);
     expect(Math.abs(read("neck-turn", "target") - before)).toBeLessThan(4.8);
-    configure(edited(changeStep("routine-owl-wakes", "wake-3", { moveMs: 5000 })));
+    configure(
+      edited(
+        changeStep(
+          "routine-owl-wakes",
+          "wake-3",
+          "time",
+          (step) => ({ ...step, pace: { kind: "time", moveMs: 5000 } }) as Step,
+        ),
+      ),
+    );
     run(20);
-    expect(head("moveIndex")).toBe(2);
+    // It goes back to where the longer move is at this moment, and on from there.
+    expect(head("phase")).toBe(phase.leadIn);
+    expect(head("scoreMs")).toBeGreaterThan(1820);
   });
 
   test("a deleted routine ends, and its joints stay where they are", () => {

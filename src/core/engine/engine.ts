@@ -1,13 +1,14 @@
 import { heldBack, passGate } from "@core/gate";
-import type { Project } from "@core/project";
+import { emptyProject, type Project, type TakeData } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
-import { noRoutine, planRoutine, RoutinePlayer } from "@core/routine";
+import type { Recorded } from "@core/take";
 import { blended, handOver, isIdle, mayTake, soften } from "./arbitration";
-import { planOf, wishOf } from "./asking";
+import { wishOf } from "./asking";
 import { BoardOutput } from "./boardOutput";
 import type { Command } from "./commands";
 import { type Followers, Inputs, type Wanting } from "./inputs";
 import { beginPress, carryOver, enliven, isMovable, isSameWire, type LiveJoint, pressOn, release } from "./liveJoint";
+import { Performing } from "./performing";
 import { head, owner, pressing, setJoint, setLead, setSource } from "./snapshot";
 
 /** What a lead's action leaves to the page. */
@@ -31,8 +32,14 @@ export class Engine {
   readonly #inputs = new Inputs();
   /** What leads asked for that only the page can do. */
   #asked: Asked[] = [];
-  #player = new RoutinePlayer(this.#wishes);
-  #playing: { readonly kind: "routine" | "pose"; readonly id: string } | null = null;
+  readonly #valueOf = (sourceId: string) =>
+    this.#inputs.valueOf(this.#project?.sources.findIndex((source) => source.id === sourceId) ?? -1);
+  readonly #performing = new Performing({
+    project: emptyProject("", ""),
+    joints: this.#joints,
+    wishes: this.#wishes,
+    valueOf: this.#valueOf,
+  });
   #lastMs = Number.NaN;
   #frames = 0;
   #revision = 0;
@@ -40,7 +47,6 @@ export class Engine {
     onWish: (lead, joint, target, how) => this.#follow(lead, joint, target, how),
     onAction: (action) => this.#act(action),
   };
-  readonly #isRoutines = (joint: number) => this.#joints[joint]?.owner === owner.routine;
 
   /**
    * Takes the document, or a changed one. A held joint keeps its **set point**, not its angle: a new calibration, zero
@@ -68,25 +74,37 @@ export class Engine {
     this.#inputs.configure(project);
     this.#project = project;
     this.#revision = revision;
-    if (!isSameRow) {
-      this.#wishes = wishes;
-      this.#halt();
-      this.#player = new RoutinePlayer(wishes);
-    } else this.#replan(project);
+    this.#wishes = wishes;
+    this.#performing.configure({ project, joints: this.#joints, wishes, valueOf: this.#valueOf }, isSameRow);
+  }
+
+  /** Takes the samples of a take; they never change once they are there. */
+  giveTake(take: TakeData): void {
+    this.#performing.giveTake(take);
+  }
+
+  /** Whether a routine plays, stands paused or is recorded over, or the bench goes to a pose. */
+  get isPlaying(): boolean {
+    return this.#performing.isPlaying;
+  }
+
+  /** A take that is ready, once. */
+  takeRecorded(): Recorded | null {
+    return this.#performing.takeRecorded();
   }
 
   /** Takes one command. What cannot be done is answered with a sentence and changes nothing. */
   apply(command: Command): Result<null> {
     switch (command.kind) {
       case "releaseAll":
-        this.#halt();
+        this.#performing.halt();
         for (const live of this.#joints) release(live);
         return ok(null);
       case "holdAll":
         for (const index of this.#joints.keys()) this.#hold(index);
         return ok(null);
       case "stop":
-        this.#halt();
+        this.#performing.halt();
         return ok(null);
       case "source":
         return this.#inputs.give(command.sourceId, command.value);
@@ -104,7 +122,14 @@ export class Engine {
         return ok(null);
       case "goToPose":
       case "play":
-        return this.#play(command);
+      case "pause":
+      case "seek":
+      case "skip":
+      case "loop":
+      case "playSpeed":
+      case "record":
+      case "endRecord":
+        return this.#performing.perform(command, this.#lastMs);
       default:
         return this.#command(command);
     }
@@ -119,8 +144,7 @@ export class Engine {
     this.#lastMs = nowMs;
     this.#inputs.step(nowMs, dtMs, this.#followers);
     this.#giveBackIdle(nowMs);
-    this.#player.advance(dtMs, this.#isRoutines);
-    if (!this.#player.plan && this.#playing) this.#letGo();
+    for (const live of this.#performing.advance(dtMs, nowMs)) release(live);
     for (let index = 0; index < this.#joints.length; index += 1) {
       const live = this.#joints[index] as LiveJoint;
       if (live.press) this.#wishes[index] = pressOn(live.press, nowMs, this.#wishes[index] as number);
@@ -134,6 +158,7 @@ export class Engine {
       }
       live.output.registers[live.slot] = live.passage.register;
     }
+    this.#performing.listen();
     for (const output of this.outputs) {
       this.missedFrames += output.schedule(nowMs);
       if (output.isDue) this.#frames += 1;
@@ -160,7 +185,7 @@ export class Engine {
     const output = this.outputs.find((candidate) => candidate.boardId === boardId);
     if (!output) return;
     output.isSilent = true;
-    this.#halt();
+    this.#performing.halt();
     this.#settle(output, isLimp);
   }
 
@@ -180,10 +205,7 @@ export class Engine {
     snapshot[head.revision] = this.#revision;
     snapshot[head.frames] = this.#frames;
     snapshot[head.missedFrames] = this.missedFrames;
-    snapshot[head.routineIndex] = this.#player.plan?.routineIndex ?? noRoutine;
-    snapshot[head.moveIndex] = this.#player.moveIndex;
-    snapshot[head.elapsedMs] = this.#player.elapsedMs;
-    snapshot[head.rounds] = this.#player.rounds;
+    this.#performing.write(snapshot);
     for (let index = 0; index < this.#joints.length; index += 1) {
       const live = this.#joints[index] as LiveJoint;
       setJoint(snapshot, index, "isHeld", live.isHeld ? 1 : 0);
@@ -269,29 +291,6 @@ export class Engine {
     live.press = null;
   }
 
-  #play(command: Extract<Command, { kind: "play" | "goToPose" }>): Result<null> {
-    const planned = planOf(this.#project, command);
-    if (!planned.ok) return planned;
-    const plan = planned.value;
-    const joints = new Set(plan.moves.flatMap((move) => move.joints));
-    const held = [...joints].filter((joint) => isMovable(this.#joints[joint]));
-    if (held.length === 0) return problem("None of its joints can move: they are released. Hold them first.");
-    this.#halt();
-    for (const joint of held) {
-      const live = this.#joints[joint] as LiveJoint;
-      // Who stands above a routine keeps the joint; it gets it when that one gives it back.
-      if (!mayTake(live, owner.routine, true, false)) continue;
-      this.#stay(joint);
-      handOver(live, owner.routine, this.#lastMs);
-      live.isCalibrating = false;
-      live.press = null;
-    }
-    this.#playing =
-      command.kind === "play" ? { kind: "routine", id: command.routineId } : { kind: "pose", id: command.poseId };
-    this.#player.start(plan);
-    return ok(null);
-  }
-
   #hold(index: number): void {
     const live = this.#joints[index] as LiveJoint;
     if (live.isHeld || live.output.isSilent) return;
@@ -316,31 +315,9 @@ export class Engine {
     }
   }
 
-  /** Ends what plays. Its joints stay where they are, held, and nobody has them. */
-  #halt(): void {
-    for (const [index, live] of this.#joints.entries()) if (live.owner === owner.routine) this.#stay(index);
-    this.#letGo();
-  }
-
-  /** What played is over: nobody has its joints now, and they finish the way to where it sent them. */
-  #letGo(): void {
-    this.#player.stop();
-    this.#playing = null;
-    for (const live of this.#joints) if (live.owner === owner.routine) live.owner = owner.nobody;
-  }
-
   /** A line `name=value` has arrived on a link. */
   hear(name: string, value: number): void {
     this.#inputs.hear(name, value, this.#lastMs);
-  }
-
-  /** Goes on playing what plays, as the changed document has it; ends it when it is gone. */
-  #replan(project: Project): void {
-    if (!this.#playing || !this.#player.plan) return;
-    const { kind, id } = this.#playing;
-    const routine = kind === "routine" ? project.routines.find((candidate) => candidate.id === id) : undefined;
-    if (routine) this.#player.replan(planRoutine(project, routine));
-    else if (kind === "routine") this.#halt();
   }
 
   /** What a lead asked for that only the page can do, once. */
@@ -366,12 +343,12 @@ export class Engine {
     this.#wishes[joint] = target;
   }
 
-  #act(action: Parameters<Followers["onAction"]>[0]): void {
+  #act(action: Action): void {
     if (action.kind === "capture") {
       this.#asked.push({ kind: "capture" });
       return;
     }
-    const done = this.apply(action.kind === "release" ? { kind: "releaseAll" } : action);
+    const done = this.apply(commandOf(action));
     if (!done.ok) this.#asked.push({ kind: "tell", sentence: done.problem });
   }
 
@@ -383,7 +360,7 @@ export class Engine {
   /** Gives a joint to who else wants it: what plays, else a lead that goes on by itself. Says whether there was anybody. */
   #giveBack(index: number, nowMs: number): boolean {
     const live = this.#joints[index] as LiveJoint;
-    if (this.#player.plan?.moves.some((move) => move.joints.includes(index))) {
+    if (this.#performing.wants(index)) {
       handOver(live, owner.routine, nowMs);
       return true;
     }
@@ -394,4 +371,13 @@ export class Engine {
     handOver(live, owner.lead + lead, nowMs);
     return true;
   }
+}
+
+type Action = Parameters<Followers["onAction"]>[0];
+
+/** What a lead's action asks of the engine. */
+function commandOf(action: Exclude<Action, { kind: "capture" }>): Command {
+  if (action.kind === "release") return { kind: "releaseAll" };
+  if (action.kind === "next") return { kind: "skip", by: 1 };
+  return action.kind === "previous" ? { kind: "skip", by: -1 } : action;
 }

@@ -1,6 +1,7 @@
 export type { BoardOutput } from "./boardOutput";
 export type { Command } from "./commands";
 export { type Asked, Engine } from "./engine";
+export { recordingStages } from "./performing";
 export {
   type HeadField,
   head,

@@ -18,14 +18,26 @@ export const head = {
   missedFrames: 4,
   /** Place of the playing routine in the project; see `noRoutine` and `poseMove`. */
   routineIndex: 5,
-  moveIndex: 6,
-  elapsedMs: 7,
+  /** What the player is at; see `phase`. */
+  phase: 6,
+  /** Where it is on the time of the score, in ms. */
+  scoreMs: 7,
+  /** Rounds that were completed. */
   rounds: 8,
   /** From the moment a source was moved to the moment its pulse left, in ms: the middle of the last ones, and what 99 of 100 stay under. */
   inputLagMs: 9,
   inputLag99Ms: 10,
+  /** What is left of the lead-in or of the count-in, or how long it has waited, in ms. */
+  phaseMs: 11,
+  /** 1 on the way back of a there-and-back. */
+  isReturning: 12,
+  playSpeed: 13,
+  /** Whether a take is being recorded; see `recordingStages`. */
+  recording: 14,
+  /** How long it is so far; NaN while none is. */
+  recordedMs: 15,
 } as const;
-const headLength = 11;
+const headLength = 16;
 
 export const perJoint = {
   /** 1 while the joint is held, 0 while it is released. */

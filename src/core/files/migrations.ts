@@ -4,7 +4,7 @@ import { usualControl } from "@core/project";
  * How a project of version n becomes one of version n + 1; the entry at place 0 takes version 1.
  * A migration gets unchecked data and must not throw: what it cannot make sense of it hands on, to be refused.
  */
-export const migrations: readonly ((project: unknown) => unknown)[] = [toCardFile];
+export const migrations: readonly ((project: unknown) => unknown)[] = [toCardFile, toScores];
 
 type Loose = Record<string, unknown>;
 const isLoose = (value: unknown): value is Loose =>
@@ -73,5 +73,41 @@ function sensedTruth(truth: Loose, isSmart: boolean): Loose {
     idleMa: 10,
     movingMa: 200,
     stallMa: 800,
+  };
+}
+
+/**
+ * 2 → 3: poses stand under headings; routines are scores with lanes, clips and ends; a loop is a repeat without end; rigs know left and right.
+ */
+function toScores(project: unknown): unknown {
+  if (!isLoose(project)) return project;
+  return {
+    ...project,
+    takes: [],
+    conditions: [],
+    supplies: [],
+    cards: eachIn(project.cards, (card) => ({
+      ...card,
+      rating: isLoose(card.rating) ? { ...card.rating, accelDegPerS2: null } : card.rating,
+    })),
+    rigs: eachIn(project.rigs, (rig) => ({ ...rig, mirror: [] })),
+    poses: eachIn(project.poses, (pose) => ({ ...pose, group: "" })),
+    routines: eachIn(project.routines, ({ loop, ...routine }) => ({
+      ...routine,
+      steps: eachIn(routine.steps, ({ moveMs, easing, ...step }) => ({
+        ...step,
+        pace: { kind: "time", moveMs },
+        easing: { kind: easing === "soft" ? "leastJerk" : easing },
+        staggerMs: 0,
+        delaysMs: {},
+      })),
+      lanes: [],
+      clips: [],
+      repeat: loop === true ? { kind: "forever" } : { kind: "times", times: 1 },
+      isThereAndBack: false,
+      atEnd: "hold",
+      timetable: null,
+      notes: "",
+    })),
   };
 }

@@ -19,7 +19,7 @@ const refusal = (text: string) => {
 };
 
 test("what is exported is imported the same", () => {
-  expect(readProjectFile(writeProjectFile(demo))).toEqual({ ok: true, value: demo });
+  expect(readProjectFile(writeProjectFile(demo))).toEqual({ ok: true, value: { project: demo, takes: [] } });
 });
 
 test("whatever the numbers and names, export then import is the identity", () => {
@@ -31,7 +31,7 @@ test("whatever the numbers and names, export then import is the identity", () =>
       const project: Project = { ...edited.value, name: name.trim() };
       expect(readProjectFile(writeProjectFile(project))).toEqual({
         ok: true,
-        value: JSON.parse(JSON.stringify(project)),
+        value: { project: JSON.parse(JSON.stringify(project)), takes: [] },
       });
     }),
   );
@@ -49,7 +49,7 @@ test("another program's JSON is not a project", () => {
 });
 
 test("a file of a newer version asks for a newer Vantel", () => {
-  expect(refusal(writeProjectFile(demo).replace('"version": 2', '"version": 99'))).toContain("version 99");
+  expect(refusal(writeProjectFile(demo).replace('"version": 3', '"version": 99'))).toContain("version 99");
 });
 
 test.each<[string, (project: Loose) => void, string]>([
@@ -61,7 +61,7 @@ test.each<[string, (project: Loose) => void, string]>([
   ["a joint without its card", (p) => p.cards.splice(0, 1), "there is no card “card-neck-turn”"],
   ["two joints on one channel", (p) => (p.joints[1].channel = 0), "already has Neck turn"],
   ["an id used twice", (p) => (p.poses[1].id = p.poses[0].id), "used twice"],
-  ["a move to a pose that is gone", (p) => p.poses.splice(3, 1), "no such pose"],
+  ["a move to a pose that is gone", (p) => p.poses.splice(3, 1), "what it names is not there"],
   ["a calibration with one angle twice", (p) => (p.cards[1].calibrations[2].points[1].angleDeg = 60), "1° apart"],
   ["a hobby servo on the bus", (p) => (p.joints[0].boardId = "ivy"), "cannot be wired to Ivy"],
 ])("%s is refused with its place", (_name, change, says) => {
@@ -75,9 +75,21 @@ test("arbitrary text never throws", () => {
 test("a file of version 1 is brought up: nothing that nobody measured is made up", () => {
   const file = JSON.parse(writeProjectFile(demo));
   file.version = 1;
+  for (const rig of file.project.rigs) delete rig.mirror;
+  for (const pose of file.project.poses) delete pose.group;
+  for (const list of ["takes", "conditions", "supplies"]) delete file.project[list];
+  file.project.routines = [
+    {
+      id: "r",
+      name: "Blink",
+      loop: true,
+      steps: [{ kind: "move", id: "s", poseId: "pose-blink", moveMs: 200, holdMs: 100, easing: "soft" }],
+    },
+  ];
   for (const card of file.project.cards) {
     for (const added of ["currents", "standing", "checkEveryDays", "checks", "feedback"]) delete card[added];
     delete card.rating.supplyVolts;
+    delete card.rating.accelDegPerS2;
   }
   for (const joint of file.project.joints) {
     delete joint.axis.atRest;
@@ -94,13 +106,18 @@ test("a file of version 1 is brought up: nothing that nobody measured is made up
   ];
   const read = readProjectFile(JSON.stringify(file));
   if (!read.ok) throw new Error(read.problem);
-  const cardOf = (id: string) => read.value.cards.find((card) => card.id === id);
+  const { project } = read.value;
+  expect(project.routines[0]).toMatchObject({
+    repeat: { kind: "forever" },
+    steps: [{ pace: { kind: "time", moveMs: 200 }, easing: { kind: "leastJerk" }, staggerMs: 0 }],
+  });
+  const cardOf = (id: string) => project.cards.find((card) => card.id === id);
   expect(cardOf("card-neck-turn")).toMatchObject({ standing: "inUse", currents: { idleMa: null }, feedback: null });
   expect(cardOf("card-elbow")).toMatchObject({ feedback: { unit: "ticks", points: [] } });
   expect(cardOf("card-vent-crank")?.calibrations[0]).toMatchObject({ rest: null, speeds: [] });
-  expect(read.value.sources[0]).toMatchObject({ device: { kind: "knob" }, ifLost: { kind: "hold" } });
-  expect(read.value.leads[0]).toMatchObject({ target: { kind: "joint", jointId: "neck-turn" }, shapers: [map] });
-  expect(read.value.simulated.find((truth) => truth.cardId === "card-elbow")).toMatchObject({
+  expect(project.sources[0]).toMatchObject({ device: { kind: "knob" }, ifLost: { kind: "hold" } });
+  expect(project.leads[0]).toMatchObject({ target: { kind: "joint", jointId: "neck-turn" }, shapers: [map] });
+  expect(project.simulated.find((truth) => truth.cardId === "card-elbow")).toMatchObject({
     backlashDeg: 0,
     feedback: { noise: 0.4 },
   });
@@ -109,4 +126,25 @@ test("a file of version 1 is brought up: nothing that nobody measured is made up
 test("a damaged file of version 1 is refused like any other", () => {
   for (const project of [null, 7, [], { cards: 3 }, { cards: [null], joints: "x", simulated: [7] }])
     expect(refusal(JSON.stringify({ format: "vantel-project", version: 1, project }))).toContain("damaged at");
+});
+
+test("the samples of takes travel with the file, to a thousandth of a degree; a take without its samples is refused", () => {
+  const take = {
+    id: "t",
+    name: "Take",
+    madeAt: "2026-11-23T10:00:00.000Z",
+    frameMs: 20,
+    frames: 3,
+    jointIds: ["beak"],
+  };
+  const project: Project = { ...demo, takes: [take] };
+  const samples = { id: "t", channels: { beak: Float32Array.of(0, 1.23456, -7.5) } };
+  const text = writeProjectFile(project, new Map([["t", samples]]));
+  expect(text).toContain('"beak": [0,1.235,-7.5]');
+  expect(readProjectFile(text)).toEqual({
+    ok: true,
+    value: { project, takes: [{ id: "t", channels: { beak: Float32Array.of(0, 1.235, -7.5) } }] },
+  });
+  expect(refusal(writeProjectFile(project))).toContain("samples → t → beak: 3 numbers should be there");
+  expect(refusal(text.replace("1.235,", ""))).toContain("samples → t → beak");
 });

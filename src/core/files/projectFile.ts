@@ -1,23 +1,78 @@
-import { checkProject, type Project, projectSchema, schemaVersion } from "@core/project";
-import { problem, type Result } from "@core/result";
-import { readOwnFile } from "./json";
+import {
+  checkProject,
+  type Project,
+  projectSchema,
+  schemaVersion,
+  type TakeData,
+  type TakeLibrary,
+} from "@core/project";
+import { ok, problem, type Result } from "@core/result";
+import { isRecord, readOwnFile } from "./json";
 import { migrations } from "./migrations";
 
 /** What a project file says it is, so that no other JSON is mistaken for one. */
 export const projectFormat = "vantel-project";
 
-/** The whole project as one JSON file, readable by a person. See docs/file-format.md. */
-export function writeProjectFile(project: Project): string {
-  return `${JSON.stringify({ format: projectFormat, version: schemaVersion, project }, null, 2)}\n`;
+/** A project as it comes out of a file: with the samples of its takes. */
+export interface ProjectFile {
+  readonly project: Project;
+  readonly takes: readonly TakeData[];
 }
+
+/** The whole project as one JSON file, readable by a person. See docs/file-format.md. Samples are kept to a thousandth of a degree. */
+export function writeProjectFile(project: Project, takes: TakeLibrary = new Map()): string {
+  const samples = Object.fromEntries(
+    project.takes.flatMap(({ id }) => {
+      const data = takes.get(id);
+      return data
+        ? [[id, Object.fromEntries(Object.entries(data.channels).map(([joint, all]) => [joint, short(all)]))]]
+        : [];
+    }),
+  );
+  const file = { format: projectFormat, version: schemaVersion, project, samples };
+  // A line a channel: a person can read the project, and nobody reads samples.
+  const lines = JSON.stringify(file, (_, value) => (isShort(value) ? `@${value.join()}@` : value), 2);
+  return `${lines.replace(/"@([^"]*)@"/g, "[$1]")}\n`;
+}
+
+const short = (samples: Float32Array): ShortList =>
+  Object.assign(
+    Array.from(samples, (one) => Math.round(one * 1000) / 1000),
+    { isShort: true as const },
+  );
+type ShortList = number[] & { readonly isShort: true };
+const isShort = (value: unknown): value is ShortList => Array.isArray(value) && "isShort" in value;
 
 /**
  * Reads a project file of this or an earlier version. A damaged, foreign or too new file is refused with a sentence
  * that says where it went wrong.
  */
-export function readProjectFile(text: string): Result<Project> {
+export function readProjectFile(text: string): Result<ProjectFile> {
   const file = readOwnFile(text, projectFormat, "Vantel project");
-  return file.ok ? readProject(file.value.body.project, file.value.version) : file;
+  if (!file.ok) return file;
+  const project = readProject(file.value.body.project, file.value.version);
+  if (!project.ok) return project;
+  const takes = readSamples(project.value, file.value.body.samples ?? {});
+  return takes.ok ? ok({ project: project.value, takes: takes.value }) : takes;
+}
+
+/** The samples of all takes of a project; a take without them, or with others than it says, is refused. */
+function readSamples(project: Project, samples: unknown): Result<TakeData[]> {
+  const takes: TakeData[] = [];
+  for (const take of project.takes) {
+    const own = isRecord(samples) ? samples[take.id] : undefined;
+    const channels: Record<string, Float32Array> = {};
+    for (const jointId of take.jointIds) {
+      const row = isRecord(own) ? own[jointId] : undefined;
+      if (!Array.isArray(row) || row.length !== take.frames || !row.every(Number.isFinite))
+        return problem(
+          `The file is damaged at samples → ${take.id} → ${jointId}: ${take.frames} numbers should be there.`,
+        );
+      channels[jointId] = Float32Array.from(row);
+    }
+    takes.push({ id: take.id, channels });
+  }
+  return ok(takes);
 }
 
 /** Takes a project of some version from outside (a file, a store) in: its shape, then what its parts say of each other. */

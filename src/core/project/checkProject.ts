@@ -3,6 +3,8 @@ import { ok, problem, type Result } from "@core/result";
 import { type LeadTarget, othersOf } from "./lead";
 import { flowsOf } from "./leadFlow";
 import type { Project } from "./project";
+import { ringIn } from "./ring";
+import type { Step } from "./routine";
 
 /**
  * What the schema alone cannot say: ids are used once, references lead somewhere, and a joint fits its servo.
@@ -29,6 +31,9 @@ function listsWithIds(project: Project): [string, readonly { readonly id: string
     ["leads", project.leads],
     ["poses", project.poses],
     ["routines", project.routines],
+    ["takes", project.takes],
+    ["conditions", project.conditions],
+    ["supplies", project.supplies],
   ];
 }
 
@@ -125,9 +130,60 @@ function checkPerformance(project: Project) {
     const lost = Object.keys(pose.targets).find((id) => !joints.has(id));
     if (lost) return problem(`poses → ${index} (${pose.name}): there is no joint “${lost}”.`);
   }
+  return checkRoutines(project) ?? checkRigs(project, joints);
+}
+
+function checkRoutines(project: Project) {
+  const idsOf = (items: readonly { readonly id: string }[]) => new Set(items.map((item) => item.id));
+  const [joints, poses, routines, sources, takes] = [
+    project.joints,
+    project.poses,
+    project.routines,
+    project.sources,
+    project.takes,
+  ].map(idsOf) as [Set<string>, Set<string>, Set<string>, Set<string>, Set<string>];
+  const isLost = (step: Step) =>
+    step.kind === "move"
+      ? !poses.has(step.poseId) || Object.keys(step.delaysMs).some((id) => !joints.has(id))
+      : (step.kind === "routine" && !routines.has(step.routineId)) ||
+        (step.kind === "wait" && !sources.has(step.sourceId));
+  for (const [index, take] of project.takes.entries())
+    if (take.jointIds.some((id) => !joints.has(id)))
+      return problem(`takes → ${index} (${take.name}): one of its joints is not there.`);
   for (const [index, routine] of project.routines.entries()) {
-    const at = routine.steps.findIndex((step) => !poses.has(step.poseId));
-    if (at >= 0) return problem(`routines → ${index} (${routine.name}) → steps → ${at}: there is no such pose.`);
+    const where = `routines → ${index} (${routine.name})`;
+    const at = routine.steps.findIndex(isLost);
+    if (at >= 0) return problem(`${where} → steps → ${at}: what it names is not there.`);
+    const lane = routine.lanes.findIndex(
+      (one, place) =>
+        !joints.has(one.jointId) || routine.lanes.findIndex((other) => other.jointId === one.jointId) !== place,
+    );
+    if (lane >= 0) return problem(`${where} → lanes → ${lane}: each lane is of a joint of its own.`);
+    const clip = routine.clips.findIndex((one) => !takes.has(one.takeId) || one.fromMs >= one.toMs);
+    if (clip >= 0) return problem(`${where} → clips → ${clip}: it needs a take, and a part of it.`);
+    if (new Set(routine.steps.map((step) => step.id)).size < routine.steps.length)
+      return problem(`${where}: the id of a step is used twice.`);
   }
-  return null;
+  return findRing(project);
+}
+
+/** A routine that plays itself, straight or through others, would never end. */
+function findRing(project: Project) {
+  const ring = ringIn(project.routines);
+  return (
+    ring && problem(`routines: ${ring.map((one) => one.name).join(" plays ")} plays ${ring[0]?.name}, without end.`)
+  );
+}
+
+function checkRigs(project: Project, joints: ReadonlySet<string>) {
+  for (const [index, rig] of project.rigs.entries()) {
+    const ids = rig.mirror.flatMap((one) => (one.kind === "pair" ? [one.leftId, one.rightId] : [one.jointId]));
+    if (ids.some((id) => !joints.has(id)) || new Set(ids).size < ids.length)
+      return problem(`rigs → ${index} (${rig.label}): each joint stands once in what is left and right.`);
+  }
+  const apart = project.conditions.findIndex((one) => !joints.has(one.while.jointId) || !joints.has(one.stays.jointId));
+  if (apart >= 0) return problem(`conditions → ${apart}: one of its joints is not there.`);
+  const boards = new Set(project.boards.map((board) => board.id));
+  const supply = project.supplies.findIndex((one) => one.boardIds.some((id) => !boards.has(id)));
+  return supply < 0 ? null : problem(`supplies → ${supply}: one of its boards is not there.`);
 }

@@ -12,5 +12,8 @@ export const emptyProject = (id: string, name: string): Project => ({
   leads: [],
   poses: [],
   routines: [],
+  takes: [],
+  conditions: [],
+  supplies: [],
   simulated: [],
 });

@@ -17,9 +17,13 @@ export {
   type AngleAxis,
   type Axis,
   type Claimant,
+  type Condition,
   type Joint,
   type JointControl,
+  type Mirror,
   type Rig,
+  type Side,
+  type Supply,
   usualControl,
 } from "./joint";
 export {
@@ -33,8 +37,24 @@ export {
 } from "./lead";
 export { checkLead, checkReach, type Flow, flowFrom, flowsOf, flowThrough, shaperNames } from "./leadFlow";
 export type { Range } from "./parts";
+export type { Pose } from "./pose";
 export { byId, type Project, projectSchema, schemaVersion } from "./project";
-export type { Easing, Pose, Routine, Step } from "./routine";
+export { routinesWithin } from "./ring";
+export {
+  type Clip,
+  type Easing,
+  emptyRoutine,
+  freshMove,
+  type Key,
+  type Lane,
+  longestStepMs,
+  type Pace,
+  type Routine,
+  routineSchema,
+  type Step,
+  type StepOf,
+  type Timetable,
+} from "./routine";
 export {
   type Calibration,
   type Check,
@@ -49,3 +69,4 @@ export {
 } from "./servoCard";
 export type { PositionalTruth, ServoTruth } from "./servoTruth";
 export { type Device, type DeviceKind, type DeviceOf, isSteady, isSwitch, type Source } from "./source";
+export { longestTakeFrames, type Take, type TakeData, type TakeLibrary } from "./take";

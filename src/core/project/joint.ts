@@ -5,6 +5,7 @@ import {
   finite,
   idSchema,
   labelSchema,
+  listUpTo,
   positive,
   rangeSchema,
   wholeBetween,
@@ -75,13 +76,39 @@ export const jointSchema = z.strictObject({
   control: controlSchema,
 });
 
-export const rigSchema = z.strictObject({ id: idSchema, label: labelSchema });
+/** What becomes of a rig's joints when left and right are exchanged. */
+const mirrorSchema = z.discriminatedUnion("kind", [
+  /** These two change places; −1 where equal movements have opposite signs. */
+  z.strictObject({ kind: z.literal("pair"), leftId: idSchema, rightId: idSchema, sign: directionSchema }),
+  /** This one stands in the middle: its target changes sign. */
+  z.strictObject({ kind: z.literal("middle"), jointId: idSchema }),
+]);
+
+export const rigSchema = z.strictObject({ id: idSchema, label: labelSchema, mirror: listUpTo(mirrorSchema, 200) });
+
+/** One side of a target: above 10°, below −5°. */
+const sideSchema = z.strictObject({ jointId: idSchema, side: z.enum(["above", "below"]), target: finite });
+
+/** While the one joint is past its target, the other stays on its side: what must not meet is kept apart. */
+export const conditionSchema = z.strictObject({ id: idSchema, while: sideSchema, stays: sideSchema });
+
+/** What feeds the servos of some boards, and the most it can give. */
+export const supplySchema = z.strictObject({
+  id: idSchema,
+  label: labelSchema,
+  limitMa: positive,
+  boardIds: listUpTo(idSchema, 50),
+});
 
 export type Axis = DeepReadonly<z.infer<typeof axisSchema>>;
 export type AngleAxis = Extract<Axis, { kind: "angle" }>;
 export type Joint = DeepReadonly<z.infer<typeof jointSchema>>;
 export type JointControl = DeepReadonly<z.infer<typeof controlSchema>>;
 export type Claimant = z.infer<typeof claimantSchema>;
+export type Mirror = DeepReadonly<z.infer<typeof mirrorSchema>>;
+export type Side = DeepReadonly<z.infer<typeof sideSchema>>;
+export type Condition = DeepReadonly<z.infer<typeof conditionSchema>>;
+export type Supply = DeepReadonly<z.infer<typeof supplySchema>>;
 export type Rig = DeepReadonly<z.infer<typeof rigSchema>>;
 
 /** How joints are handed over until somebody sets it otherwise. */

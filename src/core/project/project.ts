@@ -1,15 +1,17 @@
 import * as z from "zod/mini";
 import { boardSchema } from "./board";
-import { jointSchema, rigSchema } from "./joint";
+import { conditionSchema, jointSchema, rigSchema, supplySchema } from "./joint";
 import { leadSchema } from "./lead";
 import { type DeepReadonly, idSchema, labelSchema, listUpTo } from "./parts";
-import { poseSchema, routineSchema } from "./routine";
+import { poseSchema } from "./pose";
+import { routineSchema } from "./routine";
 import { servoCardSchema } from "./servoCard";
 import { servoTruthSchema } from "./servoTruth";
 import { sourceSchema } from "./source";
+import { takeSchema } from "./take";
 
 /** Files and stored projects carry this number; a change of shape raises it and adds a migration in `core/files`. */
-export const schemaVersion = 2;
+export const schemaVersion = 3;
 
 export const projectSchema = z.strictObject({
   id: idSchema,
@@ -22,6 +24,10 @@ export const projectSchema = z.strictObject({
   leads: listUpTo(leadSchema, 400),
   poses: listUpTo(poseSchema, 2000),
   routines: listUpTo(routineSchema, 500),
+  takes: listUpTo(takeSchema, 1000),
+  /** Joints that must not meet. */
+  conditions: listUpTo(conditionSchema, 200),
+  supplies: listUpTo(supplySchema, 50),
   /** The simulated servos that stand in for real ones. A card without an entry gets one from its own data sheet. */
   simulated: listUpTo(servoTruthSchema, 500),
 });

@@ -82,6 +82,8 @@ const common = {
   frameHz: rangeSchema,
   rating: z.strictObject({
     secPer60Deg: positive,
+    /** How fast it gathers speed; null where nobody knows. */
+    accelDegPerS2: z.nullable(positive),
     atVolts: positive,
     torqueKgCm: atLeastZero,
     stallMa: atLeastZero,

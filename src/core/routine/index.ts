@@ -1,3 +1,23 @@
-export { eased } from "./easing";
-export { noRoutine, type Plan, type PlannedMove, planPose, planRoutine, poseMove, roundMs } from "./plan";
-export { RoutinePlayer } from "./player";
+export { type Curve, type Demand, demandOf, easedBy, leastJerk } from "./easing";
+export { monotoneSlopes } from "./monotone";
+export { type Company, type LoopRange, type Phase, type PlayFrom, phase, RoutinePlayer } from "./player";
+export {
+  endOfClip,
+  type Halt,
+  jointsOf,
+  readyScore,
+  roundMs,
+  type Score,
+  type Span,
+  sampleTrack,
+  scoreOfPose,
+  shortestMoveMs,
+  stepAt,
+} from "./score";
+export { nextStartMs } from "./timetable";
+export { keyNear, LaneCurve, lastAtMost, sameMomentMs, type Track } from "./track";
+
+/** Stands in place of a routine's index while the bench only goes to one pose. */
+export const poseMove = -2;
+/** Stands in place of a routine's index while nothing plays. */
+export const noRoutine = -1;

@@ -1,79 +1,240 @@
 import { demoProject } from "@core/demo";
-import { byId } from "@core/project";
-import { expect, test } from "vitest";
-import { eased, type Plan, planRoutine, RoutinePlayer, roundMs } from ".";
+import { emptyRoutine, freshMove, type Project, type Routine, type Step } from "@core/project";
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { type Company, phase, RoutinePlayer, readyScore, type Score } from ".";
 
-const everyJoint = () => true;
-const plan = (isLooped: boolean, moveMs = 1000, holdMs = 500): Plan => ({
-  routineIndex: 0,
-  isLooped,
-  moves: [
-    { stepId: "a", joints: [0, 1], targets: [40, -20], moveMs, holdMs, easing: "even" },
-    { stepId: "b", joints: [0], targets: [0], moveMs, holdMs, easing: "even" },
+const demo = demoProject();
+const neck = 0;
+const project: Project = {
+  ...demo,
+  poses: [
+    { id: "a", name: "A", group: "", targets: { "neck-turn": 40 } },
+    { id: "b", name: "B", group: "", targets: { "neck-turn": -40 } },
   ],
+};
+const move = (id: string, poseId: string, moveMs = 1000, holdMs = 0): Step => ({
+  ...freshMove(id, poseId),
+  easing: { kind: "even" },
+  pace: { kind: "time", moveMs },
+  holdMs,
+});
+const scoreOf = (change: Partial<Routine>): Score => {
+  const made = readyScore(project, { ...emptyRoutine("r", "R"), ...change }, new Map());
+  if (!made.ok) throw new Error(made.problem);
+  return made.value;
+};
+const steps = [move("1", "a"), move("2", "b")];
+
+/** A player of one joint that may be led in at 60 °/s and turns at 400 °/s, begun where `stands` says. */
+function playing(score: Score, stands = 0, from: { fromMs?: number; isPaused?: boolean } = {}) {
+  const wishes = new Float64Array(demo.joints.length);
+  wishes[neck] = stands;
+  const safe = new Float64Array(demo.joints.length).fill(60);
+  const player = new RoutinePlayer(wishes, safe, new Float64Array(demo.joints.length).fill(400));
+  let isMet = false;
+  const company: Company = { mine: () => true, isMet: () => isMet };
+  player.start(score, { fromMs: 0, isPaused: false, isOpenEnded: false, isFromHere: false, ...from }, company);
+  return {
+    player,
+    company,
+    run(ms: number) {
+      for (let at = 0; at < ms; at += 20) player.advance(20, company);
+    },
+    neck: () => wishes[neck] as number,
+    put: (deg: number) => {
+      wishes[neck] = deg;
+    },
+    meet: () => {
+      isMet = true;
+    },
+  };
+}
+
+test("from where it stands it plays at once: half-way after half a second", () => {
+  const one = playing(scoreOf({ steps }), 10);
+  expect(one.player.phase).toBe(phase.playing);
+  one.run(500);
+  expect(one.neck()).toBeCloseTo(25, 6);
+  one.run(1600);
+  expect(one.neck()).toBe(-40);
+  expect(one.player.score).toBeNull();
 });
 
-test("a soft move is at rest at both ends and 1.875 times as fast half-way", () => {
-  expect([0, 0.5, 1].map((share) => eased("soft", share))).toEqual([0, 0.5, 1]);
-  expect(eased("soft", 0.25)).toBeCloseTo(0.103_515_625, 12);
-  expect((eased("soft", 0.5001) - eased("soft", 0.4999)) / 0.0002).toBeCloseTo(1.875, 4);
-  expect(eased("soft", 0.001)).toBeLessThan(1e-7);
+test("from the middle it first goes there: 40° at 60 °/s with soft ends take 40/60 × 1.875 s", () => {
+  const one = playing(scoreOf({ steps }), 0, { fromMs: 1000 });
+  expect(one.player.phase).toBe(phase.leadIn);
+  expect(one.player.phaseMs).toBeCloseTo(1250, 6);
+  one.run(620);
+  expect(one.neck()).toBeGreaterThan(17);
+  expect(one.neck()).toBeLessThan(22);
+  one.run(640);
+  expect(one.neck()).toBeCloseTo(40, 1);
+  one.run(500);
+  expect(one.neck()).toBeCloseTo(0, 0);
 });
 
-test("half-way through a move its joints are half-way, and they wait through the hold", () => {
-  const wishes = Float64Array.of(0, 0);
-  const player = new RoutinePlayer(wishes);
-  player.start(plan(false));
-  player.advance(500, everyJoint);
-  expect([...wishes]).toEqual([20, -10]);
-  player.advance(700, everyJoint);
-  expect([...wishes]).toEqual([40, -20]);
-  expect(player.moveIndex).toBe(0);
-  player.advance(800, everyJoint);
-  expect([...wishes]).toEqual([20, -20]);
-  player.advance(10_000, everyJoint);
-  expect([...wishes]).toEqual([0, -20]);
-  expect(player.plan).toBeNull();
+test("a first move too far for its time is led in to where it can begin", () => {
+  // 100 ms at 400 °/s, no curve more than twice its mean: 20° at most.
+  const one = playing(scoreOf({ steps: [move("1", "a", 100)] }), -40);
+  expect(one.player.phase).toBe(phase.leadIn);
+  let before = one.neck();
+  while (one.player.phase === phase.leadIn) {
+    one.run(20);
+    expect(Math.abs(one.neck() - before)).toBeLessThanOrEqual(60 * 0.02 + 1e-9);
+    before = one.neck();
+  }
+  expect(before).toBeCloseTo(20, 6);
 });
 
-test("a looped plan begins again and counts its rounds", () => {
-  const player = new RoutinePlayer(Float64Array.of(0, 0));
-  player.start(plan(true));
-  for (let ms = 0; ms < 7000; ms += 20) player.advance(20, everyJoint);
-  expect(player.rounds).toBe(2);
-  expect(player.plan).not.toBeNull();
+test("at 50 % it takes twice as long, at 300 % a third", () => {
+  for (const [speed, ms] of [
+    [0.5, 4000],
+    [3, 660],
+  ] as const) {
+    const one = playing(scoreOf({ steps }));
+    one.player.speed = speed;
+    one.run(ms);
+    expect(one.player.atMs).toBeCloseTo(speed === 3 ? 1980 : 2000, 6);
+  }
+});
+
+test("three rounds there and back end where they began, and are counted", () => {
+  const one = playing(scoreOf({ steps, isThereAndBack: true, repeat: { kind: "times", times: 3 } }));
+  one.run(3000);
+  expect(one.player.isReturning).toBe(true);
+  expect(one.neck()).toBeCloseTo(40, 6);
+  one.run(3000);
+  expect(one.player.rounds).toBe(1);
+  one.run(20_000);
+  expect(one.player.score).toBeNull();
+  expect(one.neck()).toBeCloseTo(0, 6);
+});
+
+test("a round without end goes on from where it ends, without a jump", () => {
+  const one = playing(scoreOf({ steps, repeat: { kind: "forever" } }));
+  one.run(2000);
+  one.run(500);
+  expect(one.player.rounds).toBe(1);
+  expect(one.neck()).toBeCloseTo(0, 6);
 });
 
 test("a round that lasts no time does not turn for ever", () => {
-  const player = new RoutinePlayer(Float64Array.of(0, 0));
-  player.start(plan(true, 0, 0));
-  player.advance(20, everyJoint);
-  expect(player.plan).not.toBeNull();
+  const one = playing(scoreOf({ steps: [move("1", "a", 0)], repeat: { kind: "forever" } }), 40);
+  one.run(200);
+  expect(one.player.score).not.toBeNull();
+  expect(one.neck()).toBe(40);
 });
 
-test("a joint that was taken is left alone", () => {
-  const wishes = Float64Array.of(0, 5);
-  const player = new RoutinePlayer(wishes);
-  player.start(plan(false));
-  player.advance(500, (joint) => joint === 0);
-  expect([...wishes]).toEqual([20, 5]);
+test("a part is played over and over, with a way back to its beginning each time", () => {
+  const one = playing(scoreOf({ steps }), 0);
+  one.player.loop = { fromMs: 250, toMs: 750 };
+  one.run(760);
+  expect(one.player.phase).toBe(phase.leadIn);
+  expect(one.player.rounds).toBe(1);
+  one.run(2000);
+  expect(one.player.rounds).toBeGreaterThan(1);
 });
 
-test("a changed plan goes on at the same move; a removed move ends it", () => {
-  const wishes = Float64Array.of(0, 0);
-  const player = new RoutinePlayer(wishes);
-  player.start(plan(false));
-  player.advance(500, everyJoint);
-  player.replan(plan(false, 2000));
-  player.advance(500, everyJoint);
-  expect(wishes[0]).toBe(20);
-  player.replan({ ...plan(false), moves: plan(false).moves.slice(1) });
-  expect(player.plan).toBeNull();
+describe("a wait", () => {
+  const wait = (timeoutMs: number | null, ifTimeout: "goOn" | "stop"): Step => ({
+    kind: "wait",
+    id: "w",
+    sourceId: "bench-knob",
+    side: "above",
+    level: 0,
+    timeoutMs,
+    ifTimeout,
+  });
+  test("holds still until it is met, however long", () => {
+    const one = playing(scoreOf({ steps: [move("1", "a"), wait(null, "goOn"), move("2", "b")] }));
+    one.run(60_000);
+    expect(one.player.phase).toBe(phase.waiting);
+    expect(one.neck()).toBe(40);
+    one.meet();
+    one.run(520);
+    expect(one.neck()).toBeCloseTo(0, 6);
+  });
+  test("goes on, or stops, when its time is over; a skip passes it at once", () => {
+    const on = playing(scoreOf({ steps: [wait(300, "goOn"), move("1", "a")] }));
+    on.run(400);
+    expect(on.player.phase).toBe(phase.playing);
+    const off = playing(scoreOf({ steps: [wait(300, "stop"), move("1", "a")] }));
+    off.run(400);
+    expect(off.player.score).toBeNull();
+    const skipped = playing(scoreOf({ steps: [wait(null, "stop"), move("1", "a")] }));
+    skipped.run(100);
+    skipped.player.skip(1, skipped.company);
+    skipped.run(500);
+    expect(skipped.neck()).toBeCloseTo(20, 6);
+  });
 });
 
-test("the demo's owl takes 8.04 s to wake", () => {
-  const project = demoProject();
-  const routine = byId(project.routines, "routine-owl-wakes");
-  expect(roundMs(routine)).toBe(8040);
-  expect(planRoutine(project, routine).moves[1]?.joints).toHaveLength(2);
+test("paused it stands; a joint that was moved meanwhile follows, no faster than is safe, and then it goes on", () => {
+  const one = playing(scoreOf({ steps }));
+  one.run(500);
+  one.player.pause();
+  one.run(1000);
+  expect(one.neck()).toBeCloseTo(20, 6);
+  one.put(-40);
+  one.run(100);
+  expect(one.neck()).toBeCloseTo(-40 + 6, 6);
+  one.player.resume(one.company);
+  expect(one.player.phase).toBe(phase.leadIn);
+});
+
+test("to the next step, and back: to the beginning of this one, then of the one before", () => {
+  const one = playing(scoreOf({ steps }), 0, { isPaused: true });
+  one.player.skip(1, one.company);
+  expect(one.player.atMs).toBe(1000);
+  one.player.seek(1600, one.company);
+  one.player.skip(-1, one.company);
+  expect(one.player.atMs).toBe(1000);
+  one.player.skip(-1, one.company);
+  expect(one.player.atMs).toBe(0);
+});
+
+test("scrubbing equals playing: wherever it stands still, the joint comes to where playing has it", () => {
+  const score = scoreOf({ steps: [move("1", "a", 700, 130), move("2", "b", 900, 50), move("3", "a", 333)] });
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 100 }), (tick) => {
+      const played = playing(score);
+      played.run(tick * 20);
+      const scrubbed = playing(score, 0, { isPaused: true });
+      scrubbed.player.seek(tick * 20, scrubbed.company);
+      scrubbed.run(8000);
+      expect(scrubbed.neck()).toBeCloseTo(played.neck(), 9);
+    }),
+    { numRuns: 40 },
+  );
+});
+
+test("whatever is done to it, no tick moves the joint faster than the score or a lead-in does", () => {
+  const score = scoreOf({ steps: [move("1", "a", 800, 200), move("2", "b", 800)], repeat: { kind: "forever" } });
+  // 80° in 800 ms, evenly.
+  const fastest = 100;
+  const act = fc.oneof(
+    fc.record({ kind: fc.constant("seek" as const), ms: fc.integer({ min: 0, max: 2000 }) }),
+    fc.constant({ kind: "pause" as const }),
+    fc.constant({ kind: "resume" as const }),
+    fc.constant({ kind: "skip" as const }),
+    fc.record({ kind: fc.constant("run" as const), ms: fc.integer({ min: 20, max: 700 }) }),
+  );
+  fc.assert(
+    fc.property(fc.array(act, { maxLength: 25 }), (acts) => {
+      const one = playing(score);
+      for (const done of acts) {
+        if (done.kind === "seek") one.player.seek(done.ms, one.company);
+        else if (done.kind === "pause") one.player.pause();
+        else if (done.kind === "resume") one.player.resume(one.company);
+        else if (done.kind === "skip") one.player.skip(1, one.company);
+        const ms = done.kind === "run" ? done.ms : 20;
+        for (let at = 0; at < ms; at += 20) {
+          const before = one.neck();
+          one.run(20);
+          expect(Math.abs(one.neck() - before)).toBeLessThanOrEqual((fastest * 20) / 1000 + 1.2 + 1e-6);
+        }
+      }
+    }),
+  );
 });

@@ -1,101 +1,324 @@
-import { eased } from "./easing";
-import type { Plan, PlannedMove } from "./plan";
+import { leastJerk } from "./easing";
+import { type Halt, roundMs, type Score, stepAt } from "./score";
+
+/** What the player is at. The numbers travel in the live snapshot. */
+export const phase = { idle: 0, leadIn: 1, playing: 2, waiting: 3, paused: 4 } as const;
+export type Phase = (typeof phase)[keyof typeof phase];
+
+/** A part of a routine that is played over and over, in ms. */
+export interface LoopRange {
+  readonly fromMs: number;
+  readonly toMs: number;
+}
+
+export interface PlayFrom {
+  readonly fromMs: number;
+  /** Goes there, and stands still. */
+  readonly isPaused: boolean;
+  /** At the end its time runs on, and its joints stay: something is being recorded. */
+  readonly isOpenEnded: boolean;
+  /** Begins from wherever its joints stand, however far that is: a move that was asked for just now. */
+  readonly isFromHere: boolean;
+}
+
+/** What the player asks of whoever drives it. */
+export interface Company {
+  /** Whether the player still has that joint. */
+  readonly mine: (joint: number) => boolean;
+  /** Whether what a wait waits for has happened. */
+  readonly isMet: (halt: Halt) => boolean;
+}
+
+/** Differences smaller than this need no way to be gone first. */
+const closeEnough = 0.05;
 
 /**
- * Plays a plan: at every advance it writes the wished targets of the joints of the current move.
- * It has no clock; time is handed in. A stop leaves the wishes as they were last written.
+ * Plays a score: at every advance it writes the wished targets of its joints. It has no clock; time is handed in.
+ *
+ * Before time runs, and whenever what is wished would jump (another place, another round, a changed routine), its joints first go there:
+ * all in the same time, none faster than its safe speed. While it stands still they follow the moment that is shown, no faster than that.
  */
 export class RoutinePlayer {
-  plan: Plan | null = null;
-  moveIndex = 0;
-  /** Time since the current move began, its hold included. */
-  elapsedMs = 0;
+  score: Score | null = null;
+  phase: Phase = phase.idle;
+  /** The time of the score. */
+  atMs = 0;
+  /** On the way back of a there-and-back. */
+  isReturning = false;
   /** Rounds that were completed. */
   rounds = 0;
+  /** How long it has waited, or what is left of the lead-in, in ms. */
+  phaseMs = 0;
+  /** 1 is as written. */
+  speed = 1;
+  loop: LoopRange | null = null;
+  isOpenEnded = false;
   readonly #wishes: Float64Array;
+  readonly #safeSpeeds: Float64Array;
+  readonly #fastest: Float64Array;
+  #starts: number[] = [];
   #from: number[] = [];
+  #leadInMs = 0;
+  #afterLeadIn: Phase = phase.playing;
+  /** The next halt that time runs into. */
+  #nextHalt = 0;
 
-  /** `wishes` holds the wished target of every joint; moves begin where it stands. */
-  constructor(wishes: Float64Array) {
+  /**
+   * `wishes` holds the wished target of every joint. `safeSpeeds` says how fast each may be brought to a beginning, `fastest` how fast it can
+   * turn at all; in targets per second.
+   */
+  constructor(wishes: Float64Array, safeSpeeds: Float64Array, fastest: Float64Array) {
     this.#wishes = wishes;
+    this.#safeSpeeds = safeSpeeds;
+    this.#fastest = fastest;
   }
 
-  start(plan: Plan): void {
-    this.plan = plan;
+  start(score: Score, from: PlayFrom, company: Company): void {
+    this.score = score;
     this.rounds = 0;
-    this.#enter(0, 0);
+    this.isOpenEnded = from.isOpenEnded;
+    if (this.loop && this.loop.fromMs >= score.lengthMs) this.loop = null;
+    this.#starts = score.tracks.map((track) =>
+      from.isFromHere ? (this.#wishes[track.joint] as number) : this.#nearStart(track),
+    );
+    this.#place(from.fromMs);
+    this.#leadIn(from.isPaused ? phase.paused : phase.playing, company);
   }
 
   stop(): void {
-    this.plan = null;
+    this.score = null;
+    this.phase = phase.idle;
   }
 
-  /** Goes on with a changed plan at the same move, or stops when that move is gone. */
-  replan(plan: Plan): void {
-    const playing = this.plan?.moves[this.moveIndex];
-    const at = plan.moves.findIndex((move) => move.stepId === playing?.stepId);
-    const move = plan.moves[at];
-    if (!playing || !move) {
+  pause(): void {
+    if (this.phase === phase.leadIn) this.#afterLeadIn = phase.paused;
+    if (this.phase === phase.playing || this.phase === phase.waiting) this.phase = phase.paused;
+  }
+
+  /** Goes on from a pause: joints that were moved meanwhile come back first. */
+  resume(company: Company): void {
+    if (this.phase === phase.leadIn) this.#afterLeadIn = phase.playing;
+    if (this.phase === phase.paused) this.#leadIn(phase.playing, company);
+  }
+
+  /** Goes to another moment. What plays goes on from there once its joints have arrived; what stands still follows at once. */
+  seek(atMs: number, company: Company): void {
+    if (!this.score) return;
+    this.#place(atMs);
+    if (this.phase === phase.paused) return;
+    this.#leadIn(this.phase === phase.leadIn ? this.#afterLeadIn : phase.playing, company);
+  }
+
+  /** To the beginning of the next step, or of this one, or, at its beginning, of the one before. What waits goes on. */
+  skip(by: 1 | -1, company: Company): void {
+    const { score } = this;
+    if (!score) return;
+    if (by > 0 && this.phase === phase.waiting) {
+      this.#nextHalt += 1;
+      this.phase = phase.playing;
+      return;
+    }
+    const at = stepAt(score, this.atMs);
+    const here = score.spans[at]?.fromMs ?? 0;
+    const moments = score.spans.map((span) => span.fromMs);
+    const to =
+      by > 0
+        ? (moments.find((ms) => ms > this.atMs) ?? score.lengthMs)
+        : this.atMs - here > 300
+          ? here
+          : (moments.findLast((ms) => ms < here) ?? 0);
+    this.seek(to, company);
+  }
+
+  /** Goes on with a changed score at the same moment. */
+  replan(score: Score, company: Company): void {
+    if (!this.score) return;
+    const before = new Map(this.score.tracks.map((track, at) => [track.joint, this.#starts[at]]));
+    this.score = score;
+    this.#starts = score.tracks.map((track) => before.get(track.joint) ?? this.#nearStart(track));
+    this.#place(Math.min(this.atMs, score.lengthMs), this.isReturning);
+    if (this.phase === phase.playing || this.phase === phase.leadIn)
+      this.#leadIn(this.phase === phase.leadIn ? this.#afterLeadIn : phase.playing, company);
+  }
+
+  /** Lets time pass. */
+  advance(dtMs: number, company: Company): void {
+    switch (this.phase) {
+      case phase.idle:
+        return;
+      case phase.leadIn:
+        this.#leadOn(dtMs, company);
+        return;
+      case phase.paused:
+        this.#follow(dtMs, company);
+        return;
+      case phase.waiting:
+        this.#waitOn(dtMs, company);
+        return;
+      case phase.playing:
+        this.#playOn(dtMs * this.speed, company);
+    }
+  }
+
+  #playOn(dtMs: number, company: Company): void {
+    let leftMs = dtMs;
+    // A round that lasts no time must not turn for ever within one tick.
+    for (let passed = 0; passed < 50 && this.score && this.phase === phase.playing; passed += 1) {
+      leftMs = this.#runOn(leftMs, company);
+      if (leftMs <= 0) break;
+    }
+    if (this.score && (this.phase === phase.playing || this.phase === phase.waiting)) this.#write(company);
+  }
+
+  /** Runs to the next halt, the end of the way, or as far as time goes. Gives the time that is left. */
+  #runOn(dtMs: number, company: Company): number {
+    const score = this.score as Score;
+    if (this.isReturning) {
+      this.atMs -= dtMs;
+      if (this.atMs > 0) return 0;
+      const overMs = -this.atMs;
+      this.atMs = 0;
+      this.#endRound(company);
+      return overMs;
+    }
+    const halt = this.isOpenEnded ? undefined : score.halts[this.#nextHalt];
+    const endMs = this.loop ? Math.min(this.loop.toMs, score.lengthMs) : score.lengthMs;
+    const toMs = this.atMs + dtMs;
+    if (halt && halt.atMs <= Math.min(toMs, endMs)) {
+      this.atMs = halt.atMs;
+      this.phase = phase.waiting;
+      this.phaseMs = 0;
+      return 0;
+    }
+    if (toMs < endMs || this.isOpenEnded) {
+      this.atMs = toMs;
+      return 0;
+    }
+    this.atMs = endMs;
+    if (this.loop) {
+      this.rounds += 1;
+      this.#write(company);
+      this.#place(this.loop.fromMs);
+      this.#leadIn(phase.playing, company);
+      return 0;
+    }
+    if (score.routine.isThereAndBack) this.isReturning = true;
+    else this.#endRound(company);
+    return toMs - endMs;
+  }
+
+  /** One round is over: the next begins where this one ends, or nothing does. */
+  #endRound(company: Company): void {
+    const score = this.score as Score;
+    this.#write(company);
+    this.rounds += 1;
+    const { repeat } = score.routine;
+    if (repeat.kind === "times" && this.rounds >= repeat.times) {
       this.stop();
       return;
     }
-    const elapsedMs = Math.min(this.elapsedMs, move.moveMs + move.holdMs);
-    const isSameAim = move.joints.join() === playing.joints.join();
-    this.plan = plan;
-    this.moveIndex = at;
-    // Other joints begin where they stand; a change of times or targets keeps the beginning of the move.
-    if (isSameAim) this.elapsedMs = elapsedMs;
-    else this.#enter(at, 0);
+    const endMs = this.isReturning ? 0 : score.lengthMs;
+    this.#starts = score.tracks.map((track, at) => track.baseAt(endMs, this.#starts[at] as number));
+    this.#place(0);
+    if (roundMs(score) > 0) this.#leadIn(phase.playing, company);
   }
 
-  /** Lets time pass. `mine(joint)` tells whether the player still has that joint. */
-  advance(dtMs: number, mine: (joint: number) => boolean): void {
-    let plan = this.plan;
-    if (!plan) return;
-    this.elapsedMs += dtMs;
-    // A round of moves that last no time at all must not turn for ever within one tick.
-    for (let passed = 0; passed <= plan.moves.length; passed += 1) {
-      const move = plan.moves[this.moveIndex];
-      if (!move) {
-        this.stop();
-        return;
-      }
-      this.#write(move, mine);
-      const lengthMs = move.moveMs + move.holdMs;
-      if (this.elapsedMs < lengthMs) return;
-      this.#leave(plan, this.elapsedMs - lengthMs);
-      plan = this.plan;
-      if (!plan) return;
+  #waitOn(dtMs: number, company: Company): void {
+    const halt = this.score?.halts[this.#nextHalt];
+    this.phaseMs += dtMs;
+    this.#write(company);
+    if (!halt) {
+      this.phase = phase.playing;
+      return;
     }
-  }
-
-  #leave(plan: Plan, leftMs: number): void {
-    const isLast = this.moveIndex + 1 >= plan.moves.length;
-    if (isLast) {
-      this.rounds += 1;
-      if (!plan.isLooped) {
-        this.stop();
-        return;
-      }
+    const { timeoutMs, ifTimeout } = halt.step;
+    const isOver = timeoutMs !== null && this.phaseMs >= timeoutMs;
+    if (!company.isMet(halt) && !isOver) return;
+    if (isOver && !company.isMet(halt) && ifTimeout === "stop") {
+      this.stop();
+      return;
     }
-    this.#enter(isLast ? 0 : this.moveIndex + 1, leftMs);
+    this.#nextHalt += 1;
+    this.phase = phase.playing;
   }
 
-  #enter(moveIndex: number, elapsedMs: number): void {
-    this.moveIndex = moveIndex;
-    this.elapsedMs = elapsedMs;
-    this.#from = (this.plan?.moves[moveIndex]?.joints ?? []).map((joint) => this.#wishes[joint] as number);
+  /** Stands at a moment; halts before it are behind. */
+  #place(atMs: number, isReturning = false): void {
+    const score = this.score as Score;
+    this.atMs = Math.max(0, this.isOpenEnded ? atMs : Math.min(atMs, score.lengthMs));
+    this.isReturning = isReturning;
+    const next = score.halts.findIndex((halt) => halt.atMs >= this.atMs);
+    this.#nextHalt = next < 0 ? score.halts.length : next;
   }
 
-  #write(move: PlannedMove, mine: (joint: number) => boolean): void {
-    const share = move.moveMs > 0 ? eased(move.easing, this.elapsedMs / move.moveMs) : 1;
-    for (let at = 0; at < move.joints.length; at += 1) {
-      const joint = move.joints[at] as number;
-      if (!mine(joint)) continue;
+  /** Begins the way to where the score is now; nothing to do where its joints are there. */
+  #leadIn(then: Phase, company: Company): void {
+    const score = this.score as Score;
+    let longestS = 0;
+    this.#from = score.tracks.map((track, at) => {
+      const stands = this.#wishes[track.joint] as number;
+      const way = Math.abs(this.#valueAt(at) - stands);
+      if (company.mine(track.joint) && way > closeEnough)
+        longestS = Math.max(longestS, (way * 1.875) / (this.#safeSpeeds[track.joint] as number));
+      return stands;
+    });
+    this.#leadInMs = longestS * 1000;
+    this.phaseMs = this.#leadInMs;
+    this.#afterLeadIn = then;
+    this.phase = longestS > 0 ? phase.leadIn : then;
+  }
+
+  #leadOn(dtMs: number, company: Company): void {
+    const score = this.score as Score;
+    this.phaseMs = Math.max(0, this.phaseMs - dtMs);
+    const share = this.#leadInMs > 0 ? leastJerk(1 - this.phaseMs / this.#leadInMs) : 1;
+    for (const [at, track] of score.tracks.entries()) {
+      if (!company.mine(track.joint)) continue;
       const from = this.#from[at] as number;
-      const to = move.targets[at] as number;
-      // At the end the target itself, not a sum that may miss it by a rounding.
-      this.#wishes[joint] = share === 1 ? to : from + (to - from) * share;
+      const to = this.#valueAt(at);
+      this.#wishes[track.joint] = share === 1 ? to : from + (to - from) * share;
     }
+    if (this.phaseMs === 0) this.phase = this.#afterLeadIn;
+  }
+
+  /** Follows the moment that is shown while time stands still. */
+  #follow(dtMs: number, company: Company): void {
+    for (const [at, track] of (this.score as Score).tracks.entries()) {
+      if (!company.mine(track.joint)) continue;
+      const stands = this.#wishes[track.joint] as number;
+      const way = this.#valueAt(at) - stands;
+      const most = ((this.#safeSpeeds[track.joint] as number) * dtMs) / 1000;
+      this.#wishes[track.joint] = stands + Math.max(-most, Math.min(most, way));
+    }
+  }
+
+  #write(company: Company): void {
+    const { tracks } = this.score as Score;
+    for (let at = 0; at < tracks.length; at += 1) {
+      const joint = tracks[at]?.joint as number;
+      if (company.mine(joint)) this.#wishes[joint] = this.#valueAt(at);
+    }
+  }
+
+  #valueAt(at: number): number {
+    const score = this.score as Score;
+    const track = score.tracks[at];
+    return track ? track.valueAt(Math.min(this.atMs, score.lengthMs), this.#starts[at] as number) : Number.NaN;
+  }
+
+  /**
+   * Where a joint is to begin: where it stands, if its first move can be made from there in its time; else as near to that as it can, and the
+   * lead-in brings it there.
+   */
+  #nearStart(track: Score["tracks"][number]): number {
+    const stands = this.#wishes[track.joint] as number;
+    const { opening } = track;
+    if (!opening) return stands;
+    // Every curve here is at most this much faster than its mean.
+    const reach = ((opening.toMs - opening.fromMs) / 1000) * ((this.#fastest[track.joint] as number) / openingRate);
+    return Math.max(opening.to - reach, Math.min(opening.to + reach, stands));
   }
 }
+
+/** The peak rate that is allowed for where a routine begins: the fastest of the usual curves. */
+const openingRate = 2;

@@ -18,7 +18,14 @@ export function newCard(kind: ServoCard["kind"], id: string, label: string): Ser
   const hobby = {
     deadband: 5,
     frameHz: { low: 40, high: 60 },
-    rating: { secPer60Deg: 0.15, atVolts: 5, torqueKgCm: 2, stallMa: 700, supplyVolts: { low: 4.8, high: 6 } },
+    rating: {
+      secPer60Deg: 0.15,
+      accelDegPerS2: null,
+      atVolts: 5,
+      torqueKgCm: 2,
+      stallMa: 700,
+      supplyVolts: { low: 4.8, high: 6 },
+    },
   };
   switch (kind) {
     case "positional":
@@ -47,7 +54,14 @@ export function newCard(kind: ServoCard["kind"], id: string, label: string): Ser
         window: { low: 0, high: 1023 },
         deadband: 1,
         frameHz: { low: 1, high: 200 },
-        rating: { secPer60Deg: 0.2, atVolts: 12, torqueKgCm: 15, stallMa: 1500, supplyVolts: { low: 9, high: 12.6 } },
+        rating: {
+          secPer60Deg: 0.2,
+          accelDegPerS2: null,
+          atVolts: 12,
+          torqueKgCm: 15,
+          stallMa: 1500,
+          supplyVolts: { low: 9, high: 12.6 },
+        },
         travelDeg: 300,
         nominal: { low: 0, high: 1024 },
         feedback: { unit: "ticks", points: [] },

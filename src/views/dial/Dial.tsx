@@ -1,4 +1,5 @@
 import { type JogSize, jogSteps } from "@core/rig";
+import { useGhost } from "@stores/ghost";
 import type { JointBench } from "@stores/jointBench";
 import { command, liveJoint, onLive } from "@stores/live";
 import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useId, useRef } from "react";
@@ -14,6 +15,8 @@ interface DialProps {
   readonly bench: JointBench;
   readonly outerUnit?: OuterUnit;
   readonly hasProtractor?: boolean;
+  /** Takes what is asked on the dial instead of the joint: for editing where it stands in a pose, from `value`. */
+  readonly aim?: { readonly value: number; readonly onAim: (target: number) => void };
   readonly className?: string;
 }
 
@@ -24,15 +27,29 @@ const jogSizeOf = (event: { shiftKey: boolean; altKey: boolean }): JogSize =>
  * The instrument of the bench: one arc with two scales on one needle. The outer scale is what is sent, the inner one
  * what should be seen. Drag it, turn the wheel over it, or jog it with the arrow keys (Shift coarse, Alt fine).
  */
-export function Dial({ bench, outerUnit = "set point", hasProtractor = false, className }: DialProps) {
+export function Dial({ bench, outerUnit = "set point", hasProtractor = false, aim, className }: DialProps) {
   const { joint, map, scale } = bench;
+  const ghost = useGhost(joint.id);
+  const aimed = useRef(aim);
+  aimed.current = aim;
+  const ask = useCallback(
+    (target: number) => {
+      const within = Math.max(map.lowTarget, Math.min(map.highTarget, target));
+      if (aimed.current) aimed.current.onAim(within);
+      else command({ kind: "target", jointId: joint.id, target });
+    },
+    [joint.id, map],
+  );
   const dial = useRef<HTMLDivElement>(null);
   const svg = useRef<SVGSVGElement>(null);
   const hatchId = useId();
   const jog = useCallback(
-    (steps: number, size: JogSize) =>
-      command({ kind: "jog", jointId: joint.id, by: steps * jogSteps[map.targetUnit][size], in: "target" }),
-    [joint.id, map.targetUnit],
+    (steps: number, size: JogSize) => {
+      const by = steps * jogSteps[map.targetUnit][size];
+      if (aimed.current) ask(aimed.current.value + by);
+      else command({ kind: "jog", jointId: joint.id, by, in: "target" });
+    },
+    [joint.id, map.targetUnit, ask],
   );
   const onNotch = useCallback((way: 1 | -1, event: WheelEvent) => jog(way, jogSizeOf(event)), [jog]);
   useWheel(dial, onNotch);
@@ -48,7 +65,7 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, cl
 
   const onPointer = (event: PointerEvent<HTMLDivElement>) => {
     const dialDeg = turnedDeg(event, svg.current);
-    if (dialDeg !== null) command({ kind: "target", jointId: joint.id, target: targetAtDialDeg(scale, dialDeg) });
+    if (dialDeg !== null) ask(targetAtDialDeg(scale, dialDeg));
   };
 
   const onKeyDown = (event: KeyboardEvent) => {
@@ -57,6 +74,7 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, cl
     if (up || down) jog(up ? 1 : -1, jogSizeOf(event));
     else if (event.key === "PageUp") jog(1, "coarse");
     else if (event.key === "PageDown") jog(-1, "coarse");
+    else if (event.key === "Home" && aim) ask(map.homeTarget);
     else if (event.key === "Home") command({ kind: "home", jointId: joint.id });
     else return;
     event.preventDefault();
@@ -68,7 +86,7 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, cl
       className={`cursor-pointer touch-none select-none rounded-box ${className ?? ""}`}
       role="slider"
       tabIndex={0}
-      aria-label={`Dial of ${joint.label}`}
+      aria-label={aim ? `Dial of ${joint.label} in the pose` : `Dial of ${joint.label}`}
       aria-valuemin={map.lowTarget}
       aria-valuemax={map.highTarget}
       aria-valuenow={0}
@@ -84,7 +102,7 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, cl
         </defs>
         <DialFace bench={bench} outerUnit={outerUnit} hatch={`url(#${hatchId})`} />
         {hasProtractor && <Protractor bench={bench} />}
-        <DialNeedles bench={bench} />
+        <DialNeedles bench={bench} ghost={aim?.value ?? ghost} />
       </svg>
     </div>
   );

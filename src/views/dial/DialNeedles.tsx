@@ -7,7 +7,7 @@ import { dialDegOf, radius } from "./geometry";
  * The moving part of the dial. The actual needle is a solid blade from the hub; the target is an open lance head on the
  * rim with a dashed shaft, so that the two are told apart by form. They are turned without a React render.
  */
-export function DialNeedles({ bench }: { readonly bench: JointBench }) {
+export function DialNeedles({ bench, ghost }: { readonly bench: JointBench; readonly ghost: number | null }) {
   const target = useRef<SVGGElement>(null);
   const actual = useRef<SVGGElement>(null);
   const { joint, scale } = bench;
@@ -31,6 +31,12 @@ export function DialNeedles({ bench }: { readonly bench: JointBench }) {
 
   return (
     <g pointerEvents="none">
+      {ghost !== null && (
+        <g transform={`rotate(${dialDegOf(scale, ghost).toFixed(2)})`} data-needle="ghost">
+          <line y1={-radius.hub} y2={-108} className="stroke-secondary" strokeWidth={1.4} strokeDasharray="1.5 4" />
+          <circle cy={-117} r={8} fill="none" className="stroke-secondary" strokeWidth={2} strokeDasharray="3 2.5" />
+        </g>
+      )}
       <g ref={target} data-needle="target">
         <line y1={-radius.hub} y2={-128} className="stroke-primary" strokeWidth={1.6} strokeDasharray="4 4" />
         <path

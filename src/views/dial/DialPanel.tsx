@@ -1,7 +1,7 @@
 import { heldBackWords } from "@core/gate";
 import type { JointBench } from "@stores/jointBench";
 import { liveJoint, onLive, useLive } from "@stores/live";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { type ComponentProps, useCallback, useEffect, useRef, useState } from "react";
 import { formatIn, formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { Dial } from "./Dial";
@@ -9,18 +9,25 @@ import { type OuterUnit, outerUnits } from "./outerScale";
 
 interface DialPanelProps {
   readonly bench: JointBench;
+  readonly aim?: ComponentProps<typeof Dial>["aim"];
   readonly className?: string;
 }
 
 /** The dial with what belongs to it: target against actual as numbers, the outer scale's unit, the protractor. */
-export function DialPanel({ bench, className }: DialPanelProps) {
+export function DialPanel({ bench, aim, className }: DialPanelProps) {
   const [outerUnit, setOuterUnit] = useState<OuterUnit>("set point");
   const [hasProtractor, setHasProtractor] = useState(false);
   const { card, maker } = bench;
   const names: Record<OuterUnit, string> = { "set point": "µs", duty: "%", number: `${maker.registerName}s` };
   return (
     <section className={`flex min-h-0 flex-col ${className ?? ""}`} aria-label="Dial">
-      <Dial bench={bench} outerUnit={outerUnit} hasProtractor={hasProtractor} className="mx-auto min-h-0 w-full grow" />
+      <Dial
+        bench={bench}
+        outerUnit={outerUnit}
+        hasProtractor={hasProtractor}
+        {...(aim && { aim })}
+        className="mx-auto min-h-0 w-full grow"
+      />
       <DialReadout bench={bench} />
       <div className="mt-1 flex items-center justify-center gap-4">
         {card.kind !== "smart" && (

@@ -1,4 +1,5 @@
 import { navigate } from "astro:transitions/client";
+import type { Command } from "@core/engine";
 import { type JogSize, jogSteps } from "@core/rig";
 import { noRoutine } from "@core/routine";
 import { capturePose } from "@stores/capture";
@@ -37,6 +38,13 @@ export const isHeldNow = (jointId: string): boolean => liveJoint(jointId, "isHel
 
 export const releaseAll = (): void => command({ kind: "releaseAll" });
 
+/** Gives a command only while something plays: else there is nothing to say no to. */
+function whilePlaying(given: Command): () => void {
+  return () => {
+    if (liveHead("routineIndex") !== noRoutine) command(given);
+  };
+}
+
 const fixedActions: readonly Action[] = [
   { id: "release-all", name: "Release all", group: "Motion", keys: ["Escape"], run: releaseAll },
   { id: "hold-all", name: "Hold all", group: "Motion", run: () => command({ kind: "holdAll" }) },
@@ -65,11 +73,24 @@ const fixedActions: readonly Action[] = [
     name: "Stop what plays, and hold",
     group: "Motion",
     keys: ["S"],
-    run: () => {
-      if (liveHead("routineIndex") !== noRoutine) command({ kind: "stop" });
-    },
+    run: whilePlaying({ kind: "stop" }),
   },
-  { id: "capture", name: "Capture a pose", group: "Pose", keys: ["C"], run: capturePose },
+  {
+    id: "pause",
+    name: "Pause what plays, or go on",
+    group: "Motion",
+    keys: ["P"],
+    run: whilePlaying({ kind: "pause" }),
+  },
+  { id: "next", name: "Next step", group: "Motion", keys: ["N"], run: whilePlaying({ kind: "skip", by: 1 }) },
+  {
+    id: "previous",
+    name: "Step before",
+    group: "Motion",
+    keys: ["Shift+N"],
+    run: whilePlaying({ kind: "skip", by: -1 }),
+  },
+  { id: "capture", name: "Capture a pose", group: "Pose", keys: ["C"], run: () => capturePose() },
   { id: "undo", name: "Undo", group: "Project", keys: ["Ctrl+Z"], run: undo },
   { id: "redo", name: "Redo", group: "Project", keys: ["Ctrl+Shift+Z", "Ctrl+Y"], run: redo },
   {

@@ -19,6 +19,12 @@ export function targetWords(target: LeadTarget, project: Project): string {
       return `play ${project.routines.find((one) => one.id === action.routineId)?.name ?? "?"}`;
     case "stop":
       return "stop what plays";
+    case "pause":
+      return "pause, or go on";
+    case "next":
+      return "go to the next step";
+    case "previous":
+      return "go back a step";
     case "release":
       return "release all";
     case "capture":

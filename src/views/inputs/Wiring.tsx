@@ -103,6 +103,9 @@ function NewLead() {
       case "play":
         return { kind: "action", action: { kind: "play", routineId: id } };
       case "stop":
+      case "pause":
+      case "next":
+      case "previous":
       case "release":
       case "capture":
         return { kind: "action", action: { kind } };
@@ -161,6 +164,9 @@ function NewLead() {
             </option>
           ))}
           <option value="stop">stop what plays</option>
+          <option value="pause">pause, or go on</option>
+          <option value="next">go to the next step</option>
+          <option value="previous">go back a step</option>
           <option value="release">release all</option>
           <option value="capture">capture a pose</option>
         </optgroup>

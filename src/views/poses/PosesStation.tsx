@@ -1,16 +1,20 @@
-import { recapturePose, removePose, renamePose } from "@core/project";
-import { timeUnitsS } from "@core/signal";
-import { capturePose, heldTargets } from "@stores/capture";
+import { type Joint, type Pose, setPoseTarget } from "@core/project";
+import { capturePose } from "@stores/capture";
 import { edit, useProject } from "@stores/document";
-import { command } from "@stores/live";
-import { useState } from "react";
-import { NameField } from "../parts/NameField";
+import { showGhost } from "@stores/ghost";
+import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { Opened } from "../parts/Opened";
-import { QuantityField } from "../parts/QuantityField";
 import { WatchColumn } from "../scene/WatchColumn";
-import { PoseTable } from "./PoseTable";
+import { CaptureSheet } from "./CaptureSheet";
+import { PoseList } from "./PoseList";
+import { PoseSheet } from "./PoseSheet";
+import { posesView, usePosesView } from "./posesView";
+import { SeveralPoses } from "./SeveralPoses";
 
-/** Capture, name, compare with now, and go to. */
+const TableSheet = lazy(() => import("./TableSheet").then((sheet) => ({ default: sheet.TableSheet })));
+const MirrorSheet = lazy(() => import("./MirrorSheet").then((sheet) => ({ default: sheet.MirrorSheet })));
+
+/** Capture, name, compare, mirror, go to. */
 export default function PosesStation() {
   return (
     <Opened isStation>
@@ -21,92 +25,80 @@ export default function PosesStation() {
 
 function Poses() {
   const poses = useProject((project) => project.poses);
-  const [chosenId, setChosenId] = useState<string | null>(null);
-  const [moveS, setMoveS] = useState(1);
-  const chosen = poses.find((pose) => pose.id === chosenId) ?? poses.at(-1);
-  const capture = () => {
-    capturePose();
-    setChosenId(null);
-  };
+  const chosenIds = usePosesView((view) => view.chosenIds);
+  const isAiming = usePosesView((view) => view.isAiming);
+  const [open, setOpen] = useState<"table" | "mirror" | "capture" | null>(null);
+  const chosen = chosenIds.flatMap((id) => poses.find((pose) => pose.id === id) ?? []);
+  const shown = chosen.at(-1) ?? poses.at(-1) ?? null;
+  useGhostOf(shown);
+  const aimOf = useCallback(
+    (joint: Joint) => {
+      const value = shown?.targets[joint.id];
+      if (!isAiming || !shown || value === undefined) return undefined;
+      return {
+        value,
+        onAim: (target: number) => edit(setPoseTarget(shown.id, joint.id, Math.round(target * 10) / 10)),
+      };
+    },
+    [isAiming, shown],
+  );
+  const close = () => setOpen(null);
   return (
     <div className="flex h-full flex-col">
-      <header className="mb-3 flex items-center gap-3">
+      <header className="mb-3 flex items-center gap-2">
         <h1 className="text-[1.45rem] leading-none font-bold tracking-tight">Poses</h1>
-        <p className="caption">A pose remembers where the held joints stand.</p>
-        <button type="button" className="btn btn-sm btn-primary ml-auto" title="Capture (C)" onClick={capture}>
+        <p className="caption mr-auto">A pose remembers where joints stand.</p>
+        <button type="button" className="btn btn-sm btn-ghost" onClick={() => setOpen("mirror")}>
+          Left and right
+        </button>
+        <button
+          type="button"
+          className="btn btn-sm btn-ghost"
+          disabled={poses.length === 0}
+          onClick={() => setOpen("table")}
+        >
+          As a table
+        </button>
+        <button type="button" className="btn btn-sm btn-outline" onClick={() => setOpen("capture")}>
+          Capture some joints
+        </button>
+        <button
+          type="button"
+          className="btn btn-sm btn-primary"
+          title="Capture (C)"
+          onClick={() => {
+            capturePose();
+            posesView.setState({ chosenIds: [], search: "" });
+          }}
+        >
           Capture a pose <kbd className="text-base-content">C</kbd>
         </button>
       </header>
-      {!chosen ? (
+      {shown ? (
+        <div className="grid min-h-0 grow grid-cols-[13.5rem_minmax(0,1.15fr)_minmax(0,1fr)] gap-4">
+          <PoseList shownId={shown.id} />
+          {chosen.length > 1 ? <SeveralPoses poses={chosen} /> : <PoseSheet pose={shown} />}
+          <WatchColumn aimOf={aimOf} />
+        </div>
+      ) : (
         <div className="sheet mx-auto mt-10 max-w-xl text-center">
           <h2 className="heading text-lg">No poses yet</h2>
           <p className="mt-1">Hold the joints, jog them to where they should stand, then capture.</p>
         </div>
-      ) : (
-        <div className="grid min-h-0 grow grid-cols-[13rem_minmax(0,1.1fr)_minmax(0,1fr)] gap-5">
-          <ul className="min-h-0 overflow-y-auto" aria-label="Poses">
-            {poses.map((pose) => (
-              <li key={pose.id}>
-                <button
-                  type="button"
-                  aria-current={pose.id === chosen.id}
-                  className={`flex w-full cursor-pointer items-baseline justify-between gap-2 border-l-4 px-2 py-1.5 text-left ${pose.id === chosen.id ? "border-primary bg-base-200 font-semibold" : "border-transparent hover:bg-base-200/70"}`}
-                  onClick={() => setChosenId(pose.id)}
-                >
-                  <span className="truncate">{pose.name}</span>
-                  <span className="caption shrink-0">{Object.keys(pose.targets).length} joints</span>
-                </button>
-              </li>
-            ))}
-          </ul>
-          <section className="sheet flex min-h-0 flex-col" aria-label={chosen.name}>
-            <div className="flex items-end gap-2">
-              <NameField
-                key={chosen.id}
-                label="Name of the pose"
-                value={chosen.name}
-                onCommit={(name) => edit(renamePose(chosen.id, name))}
-                className="heading grow text-lg"
-              />
-              <QuantityField
-                label="in"
-                value={moveS}
-                unit="s"
-                decimals={2}
-                units={timeUnitsS}
-                step={0.1}
-                onCommit={(value) => {
-                  if (value < 0 || value > 3600) return "0 s to one hour.";
-                  setMoveS(value);
-                  return null;
-                }}
-                className="w-24"
-              />
-              <button
-                type="button"
-                className="btn btn-sm btn-primary"
-                onClick={() => command({ kind: "goToPose", poseId: chosen.id, moveMs: moveS * 1000 })}
-              >
-                Go to
-              </button>
-            </div>
-            <PoseTable pose={chosen} />
-            <div className="mt-3 flex gap-2">
-              <button
-                type="button"
-                className="btn btn-xs btn-outline"
-                onClick={() => edit(recapturePose(chosen.id, heldTargets()))}
-              >
-                Capture again
-              </button>
-              <button type="button" className="btn btn-xs btn-ghost" onClick={() => edit(removePose(chosen.id))}>
-                Delete
-              </button>
-            </div>
-          </section>
-          <WatchColumn />
-        </div>
       )}
+      <Suspense>
+        {open === "table" && <TableSheet poses={chosen.length > 1 ? chosen : poses} onDone={close} />}
+        {open === "mirror" && <MirrorSheet onDone={close} />}
+        {open === "capture" && <CaptureSheet onDone={close} />}
+      </Suspense>
     </div>
   );
+}
+
+/** The shown pose stands on every dial as a ghost while one is here. */
+function useGhostOf(pose: Pose | null): void {
+  useEffect(() => {
+    showGhost(pose?.targets ?? null);
+    return () => showGhost(null);
+  }, [pose]);
 }

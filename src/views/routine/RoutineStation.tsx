@@ -1,17 +1,22 @@
-import { addRoutine, addStep, type Routine, removeRoutine, renameRoutine, setLoop } from "@core/project";
-import { roundMs } from "@core/routine";
-import { edit, newId, projectNow, useProject } from "@stores/document";
+import { addRoutine, emptyRoutine, type Routine } from "@core/project";
+import { edit, newId, useProject } from "@stores/document";
+import { useExamination, useExaminer } from "@stores/examination";
 import { liveHead, useLive } from "@stores/live";
-import { useCallback, useState } from "react";
-import { formatTime } from "../parts/format";
-import { NameField } from "../parts/NameField";
+import { lazy, Suspense, useCallback, useState } from "react";
 import { Opened } from "../parts/Opened";
-import { WatchColumn } from "../scene/WatchColumn";
-import { MoveList } from "./MoveList";
-import { PlayControls } from "./PlayControls";
-import { ScoreStrip } from "./ScoreStrip";
+import { Greenhouse } from "../scene/Greenhouse";
+import { CheckPanel } from "./CheckPanel";
+import { ScoreBoard } from "./ScoreBoard";
+import { SettingsPanel } from "./SettingsPanel";
+import { StepList } from "./StepList";
+import { openRoutine, scoreView, type Tab, useScoreView } from "./scoreView";
+import { Transport } from "./Transport";
+import { useScore } from "./useScore";
 
-/** Put poses in order and play them. */
+const TakesPanel = lazy(() => import("./TakesPanel").then((panel) => ({ default: panel.TakesPanel })));
+const StageView = lazy(() => import("./StageView").then((view) => ({ default: view.StageView })));
+
+/** Sequence poses, record takes, see that the servos can do it, and play. */
 export default function RoutineStation() {
   return (
     <Opened isStation>
@@ -23,100 +28,120 @@ export default function RoutineStation() {
 function Routines() {
   const routines = useProject((project) => project.routines);
   const playing = useLive(useCallback(() => liveHead("routineIndex"), []));
-  const [chosenId, setChosenId] = useState<string | null>(null);
+  const chosenId = useScoreView((view) => view.routineId);
+  const [isOnStage, setIsOnStage] = useState(false);
   const chosen = routines.find((routine) => routine.id === chosenId) ?? routines[playing] ?? routines[0];
   const create = () => {
-    const routine: Routine = { id: newId(), name: `Routine ${routines.length + 1}`, loop: false, steps: [] };
-    if (!edit(addRoutine(routine))) setChosenId(routine.id);
+    const routine = emptyRoutine(newId(), `Routine ${routines.length + 1}`);
+    if (!edit(addRoutine(routine))) openRoutine(routine.id);
   };
   return (
     <div className="flex h-full flex-col">
-      <header className="mb-3 flex flex-wrap items-center gap-2">
+      <header className="mb-2 flex flex-wrap items-center gap-1.5">
         <h1 className="mr-2 text-[1.45rem] leading-none font-bold tracking-tight">Routine</h1>
-        {routines.map((routine) => (
-          <button
-            key={routine.id}
-            type="button"
-            aria-pressed={routine.id === chosen?.id}
-            className={`btn btn-sm ${routine.id === chosen?.id ? "btn-neutral" : "btn-outline"}`}
-            onClick={() => setChosenId(routine.id)}
+        {routines.length <= 6 ? (
+          routines.map((routine) => (
+            <button
+              key={routine.id}
+              type="button"
+              aria-pressed={routine.id === chosen?.id}
+              className={`btn btn-sm ${routine.id === chosen?.id ? "btn-neutral" : "btn-outline"}`}
+              onClick={() => openRoutine(routine.id)}
+            >
+              {routine.name}
+            </button>
+          ))
+        ) : (
+          <select
+            className="select select-sm w-56 bg-base-100"
+            aria-label="Routine"
+            value={chosen?.id}
+            onChange={(event) => openRoutine(event.target.value)}
           >
-            {routine.name}
-          </button>
-        ))}
+            {routines.map((routine) => (
+              <option key={routine.id} value={routine.id}>
+                {routine.name}
+              </option>
+            ))}
+          </select>
+        )}
         <button type="button" className="btn btn-sm btn-ghost" onClick={create}>
           New routine
         </button>
+        {chosen && (
+          <button type="button" className="btn btn-sm btn-outline ml-auto" onClick={() => setIsOnStage(true)}>
+            Stage
+          </button>
+        )}
       </header>
       {chosen ? (
         <RoutineBench key={chosen.id} routine={chosen} />
       ) : (
         <div className="sheet mx-auto mt-10 max-w-xl text-center">
           <h2 className="heading text-lg">No routines yet</h2>
-          <p className="mt-1">A routine is a row of moves over your poses. Make one, then add moves.</p>
+          <p className="mt-1">A routine is a score over your poses and takes. Make one, then add moves or record.</p>
         </div>
       )}
+      <Suspense>{isOnStage && chosen && <StageView routine={chosen} onDone={() => setIsOnStage(false)} />}</Suspense>
     </div>
   );
 }
 
+const tabs: readonly (readonly [Tab, string])[] = [
+  ["steps", "Steps"],
+  ["check", "Check"],
+  ["takes", "Takes"],
+  ["settings", "Settings"],
+];
+
 function RoutineBench({ routine }: { readonly routine: Routine }) {
-  const poses = useProject((project) => project.poses);
-  const add = () => {
-    const pose = projectNow().poses.at(-1);
-    if (pose)
-      edit(
-        addStep(routine.id, { kind: "move", id: newId(), poseId: pose.id, moveMs: 1000, holdMs: 500, easing: "soft" }),
-      );
-  };
+  const { score, problem } = useScore(routine);
+  useExaminer(routine.id);
+  const tab = useScoreView((view) => view.tab);
+  if (!score)
+    return (
+      <p role="alert" className="sheet text-error">
+        {problem} Undo, or take that step out.
+      </p>
+    );
   return (
-    <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)_22rem] gap-5">
-      <section className="sheet flex min-h-0 flex-col gap-3" aria-label={routine.name}>
-        <div className="flex items-center gap-3">
-          <NameField
-            label="Name of the routine"
-            value={routine.name}
-            onCommit={(name) => edit(renameRoutine(routine.id, name))}
-            className="heading grow text-lg"
-          />
-          <span className="caption number">{formatTime(roundMs(routine))} a round</span>
-          <label className="flex cursor-pointer items-center gap-1.5 text-sm">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-sm"
-              checked={routine.loop}
-              onChange={() => edit(setLoop(routine.id, !routine.loop))}
-            />
-            loop
-          </label>
-        </div>
-        <PlayControls routine={routine} />
-        <ScoreStrip routine={routine} />
-        <div className="min-h-0 grow overflow-y-auto">
-          {routine.steps.length === 0 ? (
-            <p className="caption py-4">
-              {poses.length === 0
-                ? "There are no poses to move to yet. Capture some at the station Poses."
-                : "No moves yet. Add the first; it goes to your newest pose, and you can choose another."}
-            </p>
-          ) : (
-            <MoveList routine={routine} />
-          )}
-        </div>
-        <div className="flex gap-2">
-          <button type="button" className="btn btn-sm btn-outline" disabled={poses.length === 0} onClick={add}>
-            Add a move
-          </button>
-          <button
-            type="button"
-            className="btn btn-sm btn-ghost ml-auto"
-            onClick={() => edit(removeRoutine(routine.id))}
-          >
-            Delete the routine
-          </button>
-        </div>
+    <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)_20rem] gap-4" id="score">
+      <section className="flex min-h-0 flex-col gap-2" aria-label={routine.name}>
+        <Transport routine={routine} score={score} />
+        <ScoreBoard routine={routine} score={score} />
       </section>
-      <WatchColumn />
+      <section className="flex min-h-0 flex-col gap-2" aria-label="About the routine">
+        <Greenhouse className="aspect-[16/7] w-full shrink-0 rounded-box" showsGhost />
+        <div role="tablist" className="flex shrink-0 gap-1 border-b border-base-300">
+          {tabs.map(([id, words]) => (
+            <button
+              key={id}
+              type="button"
+              role="tab"
+              aria-selected={tab === id}
+              className={`btn btn-xs ${tab === id ? "btn-neutral" : "btn-ghost"} rounded-b-none`}
+              onClick={() => scoreView.setState({ tab: id })}
+            >
+              {words}
+              {id === "check" && <FindingCount routine={routine} />}
+            </button>
+          ))}
+        </div>
+        {tab === "steps" && <StepList routine={routine} score={score} />}
+        {tab === "check" && <CheckPanel routine={routine} />}
+        {tab === "takes" && (
+          <Suspense>
+            <TakesPanel routine={routine} />
+          </Suspense>
+        )}
+        {tab === "settings" && <SettingsPanel routine={routine} score={score} />}
+      </section>
     </div>
   );
+}
+
+function FindingCount({ routine }: { readonly routine: Routine }) {
+  const { examination } = useExamination(routine.id);
+  const count = examination?.findings.length ?? 0;
+  return count > 0 ? <span className="number rounded-sm bg-error px-1 text-error-content">{count}</span> : null;
 }

@@ -1,3 +1,4 @@
+import { ghostNow, onGhost } from "@stores/ghost";
 import { liveJoint, onLive } from "@stores/live";
 import { useEffect, useRef } from "react";
 import { ArmFigure } from "./ArmFigure";
@@ -5,18 +6,24 @@ import { OwlFigure } from "./OwlFigure";
 import { type PartAngle, restDeg } from "./parts";
 import { VentFigure } from "./VentFigure";
 
+interface GreenhouseProps {
+  readonly className?: string;
+  /** Shows joints where the ghost has them, where there is one: a moment of a routine that does not play. */
+  readonly showsGhost?: boolean;
+}
+
 /**
  * The night greenhouse as a picture: Tawny on the post, Trellis at the bench, Vent in the roof, moved by where the
  * simulated servos really stand. Figures move by hand-set transforms, not by rendering.
  */
-export function Greenhouse({ className }: { readonly className?: string }) {
+export function Greenhouse({ className, showsGhost = false }: GreenhouseProps) {
   const owl = useRef<SVGGElement>(null);
   const arm = useRef<SVGGElement>(null);
   const vent = useRef<SVGGElement>(null);
 
   useEffect(() => {
     const angleOf: PartAngle = (part) => {
-      const seen = liveJoint(part, "actual");
+      const seen = (showsGhost ? ghostNow()?.[part] : undefined) ?? liveJoint(part, "actual");
       return Number.isFinite(seen) ? seen : restDeg[part];
     };
     const show = () => {
@@ -25,8 +32,11 @@ export function Greenhouse({ className }: { readonly className?: string }) {
       if (vent.current) VentFigure.pose(vent.current, angleOf);
     };
     show();
-    return onLive(show);
-  }, []);
+    const stops = [onLive(show), onGhost(show)];
+    return () => {
+      for (const stop of stops) stop();
+    };
+  }, [showsGhost]);
 
   return (
     <svg

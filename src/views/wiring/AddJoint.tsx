@@ -50,7 +50,7 @@ export default function AddJoint({ onClose }: { readonly onClose: () => void }) 
       return;
     }
     const cardId = old ? old.id : newId();
-    const rig = rigId === "new" ? { id: newId(), label: rigLabel.trim() || "New rig" } : undefined;
+    const rig = rigId === "new" ? { id: newId(), label: rigLabel.trim() || "New rig", mirror: [] } : undefined;
     const placed = isNewBoard ? { ...board, id: newId() } : board;
     const joint = {
       id: newId(),

@@ -14,8 +14,9 @@ export interface Edit {
 }
 
 /** Several edits as one step to undo. The first that is refused refuses all. */
-export const allOf = (name: string, edits: readonly Edit[]): Edit => ({
+export const allOf = (name: string, edits: readonly Edit[], mergeKey?: string): Edit => ({
   name,
+  ...(mergeKey !== undefined && { mergeKey }),
   apply: (project) => edits.reduce<Result<Project>>((so, edit) => (so.ok ? edit.apply(so.value) : so), ok(project)),
 });
 

@@ -1,13 +1,13 @@
 import { demoProject } from "@core/demo";
 import {
   byId,
+  placeSteps,
   removePose,
   setEncoding,
   setFrameGroups,
   setFrameHz,
   setHome,
   setTravel,
-  shiftStep,
 } from "@core/project";
 import { expect, test } from "vitest";
 
@@ -41,14 +41,16 @@ test("a deleted pose takes its moves with it", () => {
   expect(byId(after.routines, "routine-owl-wakes").steps).toHaveLength(5);
 });
 
-test("moves change places, and stay at the ends", () => {
-  const after = apply(shiftStep("routine-owl-wakes", "wake-1", 1));
-  expect(
-    byId(after.routines, "routine-owl-wakes")
-      .steps.map((step) => step.id)
-      .slice(0, 2),
-  ).toEqual(["wake-2", "wake-1"]);
-  expect(apply(shiftStep("routine-owl-wakes", "wake-1", -1)).routines).toEqual(demo.routines);
+test("steps are put elsewhere in their order; where they stand already, nothing changes", () => {
+  const orderOf = (project: typeof demo) =>
+    byId(project.routines, "routine-owl-wakes")
+      .steps.map((step) => step.id.at(-1))
+      .join("");
+  const place = (ids: string[], at: number) => apply(placeSteps("routine-owl-wakes", new Set(ids), at));
+  expect(orderOf(place(["wake-1"], 2))).toBe("2134567");
+  expect(orderOf(place(["wake-6", "wake-2"], 0))).toBe("2613457");
+  expect(orderOf(place(["wake-3"], 99))).toBe("1245673");
+  expect(place(["wake-2"], 1).routines[0]).toBe(demo.routines[0]);
 });
 
 test("a board's frame rates belong to groups of channels", () => {

@@ -5,5 +5,22 @@ export * from "./jointEdits";
 export * from "./leadEdits";
 export * from "./poseEdits";
 export * from "./rename";
-export * from "./routineEdits";
+export * from "./rigEdits";
+export {
+  addClip,
+  addRoutine,
+  changeClip,
+  changeStep,
+  insertSteps,
+  layClip,
+  lengthOfTake,
+  placeSteps,
+  removeClips,
+  removeRoutine,
+  removeSteps,
+  setKeys,
+  setLaneMode,
+  setRoutine,
+} from "./routineEdits";
+export * from "./takeEdits";
 export * from "./wiringEdits";

@@ -11,6 +11,7 @@ import type { Source } from "../source";
 import { sourceSchema } from "../source";
 import { changeItem, type Edit, readName, removeItem } from "./edit";
 import { limitSentence } from "./limits";
+import { withoutSteps } from "./routineEdits";
 
 /** Takes a changed project if its parts agree and these leads fit their targets. What a lead cannot be is said without its place in a file. */
 function agreed(project: Project, leads: readonly Lead[]): Result<Project> {
@@ -83,6 +84,9 @@ export const removeSource = (sourceId: string): Edit => ({
       ...project,
       sources: project.sources.filter((source) => !goes(source)),
       leads: project.leads.filter((lead) => !listens(lead)),
+      routines: project.routines.map((routine) =>
+        withoutSteps(routine, (step) => step.kind === "wait" && gone.has(step.sourceId)),
+      ),
     });
   },
 });

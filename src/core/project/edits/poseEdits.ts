@@ -1,14 +1,20 @@
-import { problem } from "@core/result";
+import { ok, problem } from "@core/result";
 import type { LeadTarget } from "../lead";
-import type { Pose } from "../routine";
+import type { Pose } from "../pose";
 import { addItem, changeItem, type Edit, removeItem } from "./edit";
+import { withoutSteps } from "./routineEdits";
 
-export const addPose = (pose: Pose): Edit => ({
-  name: "Capture pose",
-  apply: (project) =>
-    Object.keys(pose.targets).length === 0
-      ? problem("There is no held joint to capture. Hold at least one first.")
-      : addItem(project, "poses", pose),
+/** Adds a pose, just after another one where that is named. */
+export const addPose = (pose: Pose, name = "Capture pose", afterId?: string): Edit => ({
+  name,
+  apply: (project) => {
+    if (Object.keys(pose.targets).length === 0)
+      return problem("There is no held joint to capture. Hold at least one first.");
+    const after = project.poses.findIndex((one) => one.id === afterId);
+    return after < 0
+      ? addItem(project, "poses", pose)
+      : ok({ ...project, poses: project.poses.toSpliced(after + 1, 0, pose) });
+  },
 });
 
 /** Replaces the targets of a pose by those of a new capture. */
@@ -34,6 +40,76 @@ export const setPoseTarget = (poseId: string, jointId: string, target: number | 
   },
 });
 
+/** Gives several poses new targets at once, by pose and joint; joints that are not named stay as they are. */
+export const setPoseTargets = (
+  name: string,
+  targets: ReadonlyMap<string, Pose["targets"]>,
+  mergeKey?: string,
+): Edit => ({
+  name,
+  ...(mergeKey !== undefined && { mergeKey }),
+  apply: (project) =>
+    ok({
+      ...project,
+      poses: project.poses.map((pose) => {
+        const changed = targets.get(pose.id);
+        return changed ? { ...pose, targets: { ...pose.targets, ...changed } } : pose;
+      }),
+    }),
+});
+
+/** Moves joints by so much in every one of some poses that has them. */
+export const nudgePoses = (poseIds: ReadonlySet<string>, jointIds: ReadonlySet<string>, by: number): Edit => ({
+  name: poseIds.size > 1 ? `Nudge in ${poseIds.size} poses` : "Nudge",
+  mergeKey: `nudge:${[...poseIds].join()}:${[...jointIds].join()}`,
+  apply: (project) =>
+    ok({
+      ...project,
+      poses: project.poses.map((pose) =>
+        poseIds.has(pose.id)
+          ? {
+              ...pose,
+              targets: Object.fromEntries(
+                Object.entries(pose.targets).map(([id, target]) => [
+                  id,
+                  jointIds.has(id) ? rounded(target + by) : target,
+                ]),
+              ),
+            }
+          : pose,
+      ),
+    }),
+});
+
+/** Sums of tenths stay tenths. */
+const rounded = (target: number) => Math.round(target * 1e6) / 1e6;
+
+/** Puts poses under a heading; an empty one takes them out of theirs. */
+export const groupPoses = (poseIds: ReadonlySet<string>, group: string): Edit => ({
+  name: "Group poses",
+  apply: (project) =>
+    group.length > 80
+      ? problem("A heading has at most 80 characters.")
+      : ok({
+          ...project,
+          poses: project.poses.map((pose) => (poseIds.has(pose.id) ? { ...pose, group: group.trim() } : pose)),
+        }),
+});
+
+/** Puts a pose just before another in the list, under the same heading; at the end of the list with null. */
+export const placePose = (poseId: string, beforeId: string | null): Edit => ({
+  name: "Reorder poses",
+  apply: (project) => {
+    const pose = project.poses.find((one) => one.id === poseId);
+    if (!pose) return problem("That pose is no longer on the bench.");
+    if (beforeId === poseId) return ok(project);
+    const others = project.poses.filter((one) => one !== pose);
+    const at = others.findIndex((one) => one.id === beforeId);
+    const group = others[at]?.group ?? others.at(-1)?.group ?? pose.group;
+    return ok({ ...project, poses: others.toSpliced(at < 0 ? others.length : at, 0, { ...pose, group }) });
+  },
+});
+
 const namesPose = (target: LeadTarget, poseId: string): boolean =>
   target.kind === "blend"
     ? target.fromPoseId === poseId || target.toPoseId === poseId
@@ -47,10 +123,9 @@ export const removePose = (poseId: string): Edit => ({
       {
         ...project,
         leads: project.leads.filter(({ target }) => !namesPose(target, poseId)),
-        routines: project.routines.map((routine) => ({
-          ...routine,
-          steps: routine.steps.filter((step) => step.poseId !== poseId),
-        })),
+        routines: project.routines.map((routine) =>
+          withoutSteps(routine, (step) => step.kind === "move" && step.poseId === poseId),
+        ),
       },
       "poses",
       poseId,

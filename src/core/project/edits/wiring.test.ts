@@ -55,7 +55,7 @@ describe("a servo of one's own", () => {
   test("comes onto the bench with card, rig and board in one step", () => {
     const all = {
       ...jaw({ rigId: "mask", boardId: "own", channel: 0 }),
-      rig: { id: "mask", label: "Mask" },
+      rig: { id: "mask", label: "Mask", mirror: [] },
       board: { ...fern, id: "own", label: "Own" },
     };
     const after = done(addJoint(all));

@@ -52,19 +52,36 @@ export const changeServo = (jointId: string, cardId: string): Edit => ({
   },
 });
 
-/** Takes a joint off the bench, with its leads and its place in all poses. The servo's card stays in the file. */
+/** Takes a joint off the bench, with its leads, and its place in all poses, routines and takes. The servo's card stays in the file. */
 export const removeJoint = (jointId: string): Edit => ({
   name: "Remove joint",
   apply: (project) => {
     const left = removeItem(project, "joints", jointId);
     if (!left.ok) return left;
+    const takes = project.takes.flatMap((take) => {
+      const jointIds = take.jointIds.filter((id) => id !== jointId);
+      return jointIds.length > 0 ? [{ ...take, jointIds }] : [];
+    });
     return ok({
       ...left.value,
       leads: project.leads.filter((lead) => jointOfLead(lead) !== jointId),
-      poses: project.poses.map((pose) => {
-        const { [jointId]: _, ...targets } = pose.targets;
-        return { ...pose, targets };
-      }),
+      poses: project.poses.map((pose) => ({ ...pose, targets: without(pose.targets, jointId) })),
+      rigs: project.rigs.map((rig) => ({
+        ...rig,
+        mirror: rig.mirror.filter((one) =>
+          one.kind === "pair" ? one.leftId !== jointId && one.rightId !== jointId : one.jointId !== jointId,
+        ),
+      })),
+      conditions: project.conditions.filter((one) => one.while.jointId !== jointId && one.stays.jointId !== jointId),
+      takes,
+      routines: project.routines.map((routine) => ({
+        ...routine,
+        steps: routine.steps.map((step) =>
+          step.kind === "move" ? { ...step, delaysMs: without(step.delaysMs, jointId) } : step,
+        ),
+        lanes: routine.lanes.filter((lane) => lane.jointId !== jointId),
+        clips: routine.clips.filter((clip) => takes.some((take) => take.id === clip.takeId)),
+      })),
     });
   },
 });
@@ -115,5 +132,10 @@ export const removeRig = (rigId: string): Edit => ({
       ? problem("This rig still has joints.")
       : removeItem(project, "rigs", rigId),
 });
+
+function without(values: Readonly<Record<string, number>>, id: string): Readonly<Record<string, number>> {
+  const { [id]: _, ...others } = values;
+  return others;
+}
 
 const checked = (project: Project): Result<Project> => checkProject(project);

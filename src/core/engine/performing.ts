@@ -1,0 +1,380 @@
+import type { Project, Routine, TakeData } from "@core/project";
+import { emptyRoutine, longestTakeFrames } from "@core/project";
+import { ok, problem, type Result } from "@core/result";
+import {
+  type Company,
+  jointsOf,
+  noRoutine,
+  phase,
+  poseMove,
+  RoutinePlayer,
+  readyScore,
+  type Score,
+  scoreOfPose,
+} from "@core/routine";
+import { ratedSpeedDegPerS } from "@core/servo";
+import { type Recorded, Recorder } from "@core/take";
+import { handOver, mayTake } from "./arbitration";
+import type { Command } from "./commands";
+import { isMovable, type LiveJoint } from "./liveJoint";
+import { head, owner } from "./snapshot";
+
+/** What the engine lets the performance see and touch. */
+export interface Stage {
+  readonly project: Project;
+  readonly joints: readonly LiveJoint[];
+  /** The wished target of each joint. */
+  readonly wishes: Float64Array;
+  /** The value of a source; NaN until it was touched. */
+  readonly valueOf: (sourceId: string) => number;
+}
+
+export type PerformCommand = Extract<
+  Command,
+  { kind: "goToPose" | "play" | "pause" | "seek" | "skip" | "loop" | "playSpeed" | "record" | "endRecord" }
+>;
+
+type RecordCommand = Extract<Command, { kind: "record" }>;
+
+/** A recording under way. It waits until the others stand where it begins, counts in, and runs. */
+interface Recording {
+  readonly command: RecordCommand;
+  readonly joints: readonly number[];
+  readonly recorder: Recorder;
+  readonly targets: Float64Array;
+  stage: "leadIn" | "countIn" | "running";
+  countInMs: number;
+  /** Whether its joints are played and not recorded, since time is outside the part that is to be replaced. */
+  isOutside: boolean;
+}
+
+/** From one sample of a take to the next: the usual frame of a hobby servo. */
+const takeFrameMs = 20;
+/** No lead-in is faster than this, however quick the servo. */
+const calmDegPerS = 90;
+/** Full speeds per second, for a joint that spins. */
+const calmSpinPerS = 2;
+
+/**
+ * What the engine performs: a routine, a move to a pose, and the recording of a take beside it. The joints that it has are
+ * those whose owner is the routine.
+ */
+export class Performing {
+  readonly #takes = new Map<string, TakeData>();
+  #stage: Stage;
+  #player: RoutinePlayer;
+  #playing: { readonly kind: "routine" | "pose"; readonly id: string } | null = null;
+  #recording: Recording | null = null;
+  #recorded: Recorded | null = null;
+  #nowMs = 0;
+  readonly #company: Company = {
+    mine: (joint) => this.#stage.joints[joint]?.owner === owner.routine,
+    isMet: ({ step }) => {
+      const value = this.#stage.valueOf(step.sourceId);
+      return step.side === "above" ? value > step.level : value < step.level;
+    },
+  };
+
+  constructor(stage: Stage) {
+    this.#stage = stage;
+    this.#player = new RoutinePlayer(stage.wishes, new Float64Array(0), new Float64Array(0));
+  }
+
+  /** Takes the samples of a take; they never change once they are there. */
+  giveTake(take: TakeData): void {
+    this.#takes.set(take.id, take);
+  }
+
+  /** Takes the changed document. What plays goes on as that has it, or ends when it is gone, or when the joints are others. */
+  configure(stage: Stage, isSameRow: boolean): void {
+    const before = this.#stage.project;
+    this.#stage = stage;
+    const { speed, loop } = this.#player;
+    if (isSameRow && stage.joints.every((live, at) => live.card === this.#cards[at])) {
+      if (before !== stage.project) this.#replan(before);
+      return;
+    }
+    this.#cards = stage.joints.map((live) => live.card);
+    if (!isSameRow) this.halt();
+    const old = this.#player;
+    this.#player = new RoutinePlayer(
+      stage.wishes,
+      Float64Array.from(stage.joints, (live) => speedsOf(live).safe),
+      Float64Array.from(stage.joints, (live) => speedsOf(live).fastest),
+    );
+    this.#player.speed = speed;
+    this.#player.loop = loop;
+    if (!isSameRow || !old.score || !this.#playing) return;
+    // Another servo or another rating: the way there is gone anew, at the speeds that hold now.
+    const from = {
+      fromMs: old.atMs,
+      isPaused: old.phase === phase.paused,
+      isOpenEnded: old.isOpenEnded,
+      isFromHere: false,
+    };
+    const score = this.#scoreOfPlaying();
+    if (score) this.#player.start(score, from, this.#company);
+    else this.halt();
+  }
+  #cards: LiveJoint["card"][] = [];
+
+  perform(command: PerformCommand, nowMs: number): Result<null> {
+    this.#nowMs = nowMs;
+    switch (command.kind) {
+      case "goToPose":
+      case "play":
+        return this.#play(command);
+      case "record":
+        return this.#record(command);
+      case "endRecord":
+        if (this.#recording) this.halt();
+        return ok(null);
+      case "pause":
+        if (this.#player.phase === phase.paused) this.#goOn();
+        else this.#player.pause();
+        return ok(null);
+      case "seek":
+        if (!Number.isFinite(command.atMs)) return problem("That is not a moment of the routine.");
+        this.#player.seek(command.atMs, this.#company);
+        return ok(null);
+      case "skip":
+        this.#player.skip(command.by, this.#company);
+        return ok(null);
+      case "loop":
+        this.#player.loop = command.range && command.range.toMs > command.range.fromMs ? command.range : null;
+        return ok(null);
+      case "playSpeed":
+        if (!(command.speed >= 0.1 && command.speed <= 3)) return problem("A routine plays at 10 % to 300 %.");
+        this.#player.speed = command.speed;
+        return ok(null);
+    }
+  }
+
+  /** Ends what plays, and keeps what was recorded. Its joints stay where they are, held, and nobody has them. */
+  halt(): void {
+    for (const [index, live] of this.#stage.joints.entries())
+      if (live.owner === owner.routine) this.#stage.wishes[index] = live.passage.target;
+    this.#letGo();
+  }
+
+  /** Lets time pass, before the gate. Gives the joints to be released: those of a routine that ends so. */
+  advance(dtMs: number, nowMs: number): readonly LiveJoint[] {
+    this.#nowMs = nowMs;
+    this.#countIn(dtMs);
+    const { score } = this.#player;
+    this.#player.advance(dtMs, this.#company);
+    this.#punch();
+    if (this.#player.score || !this.#playing) return [];
+    const isOver = score?.routine.atEnd === "release" && this.#playing.kind === "routine";
+    const limp = isOver ? this.#stage.joints.filter((live) => live.owner === owner.routine) : [];
+    this.#letGo();
+    return limp;
+  }
+
+  /** Writes down what the gate has let through. */
+  listen(): void {
+    const recording = this.#recording;
+    if (recording?.stage !== "running" || recording.isOutside || this.#player.phase !== phase.playing) return;
+    for (const [at, joint] of recording.joints.entries())
+      recording.targets[at] = this.#stage.joints[joint]?.passage.target ?? Number.NaN;
+    recording.recorder.take(this.#player.atMs - recording.recorder.fromMs, recording.targets);
+    const { punch } = recording.command;
+    if (recording.recorder.isFull || (punch && this.#player.atMs >= punch.toMs)) this.halt();
+  }
+
+  /** A take that is ready, once. */
+  takeRecorded(): Recorded | null {
+    const recorded = this.#recorded;
+    this.#recorded = null;
+    return recorded;
+  }
+
+  /** Whether a joint belongs to what plays, whoever has it now. */
+  wants(joint: number): boolean {
+    const isArmed = this.#recording?.joints.includes(joint) && !this.#recording.isOutside;
+    return !isArmed && (this.#player.score?.tracks.some((track) => track.joint === joint) ?? false);
+  }
+
+  get isPlaying(): boolean {
+    return this.#player.score !== null;
+  }
+
+  write(snapshot: Float64Array): void {
+    const player = this.#player;
+    const { routines } = this.#stage.project;
+    const playing = this.#playing;
+    snapshot[head.routineIndex] = !playing
+      ? noRoutine
+      : playing.kind === "pose"
+        ? poseMove
+        : routines.findIndex((routine) => routine.id === playing.id);
+    snapshot[head.phase] = player.phase;
+    snapshot[head.scoreMs] = player.atMs;
+    snapshot[head.phaseMs] = this.#recording?.stage === "countIn" ? this.#recording.countInMs : player.phaseMs;
+    snapshot[head.rounds] = player.rounds;
+    snapshot[head.isReturning] = player.isReturning ? 1 : 0;
+    snapshot[head.playSpeed] = player.speed;
+    snapshot[head.recording] = this.#recording ? recordingStages[this.#recording.stage] : recordingStages.none;
+    snapshot[head.recordedMs] = this.#recording?.recorder.lengthMs ?? Number.NaN;
+  }
+
+  #play(command: Extract<Command, { kind: "play" | "goToPose" }>): Result<null> {
+    const ready = this.#ready(command);
+    if (!ready.ok) return ready;
+    const score = ready.value;
+    const first = score.missing[0];
+    if (first)
+      return problem(`The samples of the take “${this.#takeName(first.takeId)}” are not here. Remove its clip.`);
+    const held = score.tracks.map((track) => track.joint).filter((joint) => isMovable(this.#stage.joints[joint]));
+    if (held.length === 0) return problem("None of its joints can move: they are released. Hold them first.");
+    this.halt();
+    for (const joint of held) this.#claim(joint);
+    const isRoutine = command.kind === "play";
+    this.#playing = isRoutine ? { kind: "routine", id: command.routineId } : { kind: "pose", id: command.poseId };
+    if (!isRoutine) this.#player.loop = null;
+    const from = {
+      fromMs: (isRoutine && command.fromMs) || 0,
+      isPaused: isRoutine && command.isPaused === true,
+      isOpenEnded: false,
+      isFromHere: !isRoutine,
+    };
+    this.#player.start(score, from, this.#company);
+    return ok(null);
+  }
+
+  /** Takes a joint for what plays, unless somebody stands above it. */
+  #claim(joint: number): void {
+    const live = this.#stage.joints[joint];
+    // Who stands above a routine keeps the joint; it gets it when that one gives it back.
+    if (!isMovable(live) || !mayTake(live, owner.routine, true, false)) return;
+    this.#stage.wishes[joint] = live.passage.target;
+    handOver(live, owner.routine, this.#nowMs);
+    live.isCalibrating = false;
+    live.press = null;
+  }
+
+  #record(command: RecordCommand): Result<null> {
+    const { project, joints: row } = this.#stage;
+    const joints = command.jointIds.map((id) => row.findIndex((live) => live.joint.id === id));
+    if (joints.length === 0 || joints.includes(-1)) return problem("Choose the joints that are to be recorded.");
+    const limp = joints.find((joint) => !isMovable(row[joint]));
+    if (limp !== undefined)
+      return problem(`${row[limp]?.joint.label} is released: there is nothing to record. Hold it first (H).`);
+    const routine = project.routines.find((one) => one.id === command.routineId) ?? emptyRoutine("take", "Take");
+    const ready = readyScore(project, routine, this.#takes);
+    if (!ready.ok) return ready;
+    this.halt();
+    const { punch } = command;
+    const fromMs = punch ? punch.fromMs : command.fromMs;
+    this.#recording = {
+      command,
+      joints,
+      recorder: new Recorder(command.jointIds, fromMs, takeFrameMs, longestTakeFrames),
+      targets: new Float64Array(joints.length),
+      stage: "leadIn",
+      countInMs: command.countInMs,
+      isOutside: punch !== null && command.fromMs < punch.fromMs,
+    };
+    const armed = this.#recording.isOutside ? [] : joints;
+    for (const { joint } of ready.value.tracks) if (!armed.includes(joint)) this.#claim(joint);
+    this.#playing = { kind: "routine", id: routine.id };
+    this.#player.loop = null;
+    this.#player.start(
+      ready.value,
+      { fromMs: command.fromMs, isPaused: true, isOpenEnded: true, isFromHere: false },
+      this.#company,
+    );
+    return ok(null);
+  }
+
+  #countIn(dtMs: number): void {
+    const recording = this.#recording;
+    if (!recording || recording.stage === "running" || this.#player.phase !== phase.paused) return;
+    if (recording.stage === "leadIn") recording.stage = "countIn";
+    else recording.countInMs -= dtMs;
+    if (recording.countInMs > 0) return;
+    recording.countInMs = 0;
+    recording.stage = "running";
+    this.#player.resume(this.#company);
+  }
+
+  /** At the beginning of the part that is to be replaced, its joints go to whoever moves them. */
+  #punch(): void {
+    const recording = this.#recording;
+    const punch = recording?.command.punch;
+    if (!recording?.isOutside || !punch || this.#player.atMs < punch.fromMs) return;
+    recording.isOutside = false;
+    for (const joint of recording.joints) {
+      const live = this.#stage.joints[joint];
+      if (live?.owner === owner.routine) live.owner = owner.nobody;
+    }
+  }
+
+  /** After a pause joints that nobody has belong to the routine again. */
+  #goOn(): void {
+    for (const { joint } of this.#player.score?.tracks ?? [])
+      if (this.wants(joint) && this.#stage.joints[joint]?.owner === owner.nobody) this.#claim(joint);
+    this.#player.resume(this.#company);
+  }
+
+  /** What played is over: nobody has its joints now, and they finish the way to where it sent them. */
+  #letGo(): void {
+    this.#player.stop();
+    this.#playing = null;
+    this.#recorded = this.#recording?.recorder.finish() ?? this.#recorded;
+    this.#recording = null;
+    for (const live of this.#stage.joints) if (live.owner === owner.routine) live.owner = owner.nobody;
+  }
+
+  #ready(command: Extract<Command, { kind: "play" | "goToPose" }>): Result<Score> {
+    const { project } = this.#stage;
+    if (command.kind === "goToPose") {
+      const pose = project.poses.find((candidate) => candidate.id === command.poseId);
+      if (!pose) return problem("That pose is no longer on the bench.");
+      if (!(command.moveMs >= 0)) return problem("A move takes 0 s or longer.");
+      return scoreOfPose(project, pose, command.moveMs);
+    }
+    const routine = project.routines.find((candidate) => candidate.id === command.routineId);
+    if (!routine) return problem("That routine is no longer on the bench.");
+    if (jointsOf(project, routine).length === 0) return problem(`${routine.name} moves nothing yet. Add a move first.`);
+    return readyScore(project, routine, this.#takes);
+  }
+
+  #scoreOfPlaying(): Score | null {
+    const playing = this.#playing;
+    const routine: Routine | undefined =
+      playing?.kind === "routine" ? this.#stage.project.routines.find((one) => one.id === playing.id) : undefined;
+    const ready = routine && readyScore(this.#stage.project, routine, this.#takes);
+    return ready?.ok ? ready.value : null;
+  }
+
+  /** Goes on as the changed document has it, where that changes anything for what plays. */
+  #replan(before: Project): void {
+    const { project } = this.#stage;
+    const playing = this.#playing;
+    if (playing?.kind !== "routine" || !this.#player.score || this.#recording) return;
+    const isGone = project.routines.every((routine) => routine.id !== playing.id);
+    if (isGone) {
+      this.halt();
+      return;
+    }
+    const isSame =
+      before.routines === project.routines && before.poses === project.poses && before.takes === project.takes;
+    if (isSame) return;
+    const score = this.#scoreOfPlaying();
+    if (score && score.tracks.length > 0) this.#player.replan(score, this.#company);
+    else this.halt();
+  }
+
+  #takeName = (takeId: string) => this.#stage.project.takes.find((take) => take.id === takeId)?.name ?? takeId;
+}
+
+/** See `head.recording`. */
+export const recordingStages = { none: 0, leadIn: 1, countIn: 2, running: 3 } as const;
+
+/** How fast a joint may be brought somewhere, and how fast it can turn at all, in targets per second. */
+function speedsOf({ joint, card }: LiveJoint): { readonly safe: number; readonly fastest: number } {
+  if (joint.axis.kind === "spin") return { safe: calmSpinPerS, fastest: Number.POSITIVE_INFINITY };
+  const fastest = Math.min(joint.axis.speedLimitDegPerS ?? Number.POSITIVE_INFINITY, ratedSpeedDegPerS(card));
+  return { safe: Math.min(calmDegPerS, fastest / 2), fastest };
+}

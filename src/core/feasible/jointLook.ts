@@ -1,0 +1,365 @@
+import type { Project } from "@core/project";
+import { endOfClip, type Score, type Track } from "@core/routine";
+import { type Finding, type Mend, seconds } from "./finding";
+import type { Motor } from "./motors";
+import { mostOfAKind, stepMs, stepUnder, stretchesOf } from "./sampling";
+
+/** Rounding of sums must not make a finding. */
+const slack = 1 + 1e-6;
+/** Still so far away when the next move begins, a joint has been cut short. */
+const arrivedDeg = 1.5;
+/** A change of this size within next to no time is a jump, not a fast move. */
+const jumpDeg = 0.5;
+
+/** A move that is too fast, where it is fastest, and how fast that is; infinite for one that takes no time. */
+interface FastMove {
+  readonly move: Track["moves"][number];
+  readonly fastestMs: number;
+  readonly peak: number;
+}
+
+/** One joint of a routine, looked at. */
+export class JointLook {
+  readonly #project: Project;
+  readonly #score: Score;
+  readonly #track: Track;
+  readonly #start: number;
+  readonly #motor: Motor;
+  readonly #targets: Float32Array;
+
+  constructor(project: Project, score: Score, track: Track, start: number, motor: Motor, targets: Float32Array) {
+    this.#project = project;
+    this.#score = score;
+    this.#track = track;
+    this.#start = start;
+    this.#motor = motor;
+    this.#targets = targets;
+  }
+
+  /**
+   * Its own moves are worked out: a frame is long enough to hide a short peak. What lanes, clips and routines within ask for is sampled.
+   */
+  atSpeed(): Finding[] {
+    const { fastest } = this.#motor;
+    const moves = this.#tooFastMoves();
+    const speedAt = (at: number) =>
+      (Math.abs((this.#targets[at + 1] as number) - (this.#targets[at] as number)) * 1000) / stepMs;
+    const isKnown = (at: number) =>
+      moves.some(({ move }) => (at + 1) * stepMs > move.fromMs && at * stepMs < move.toMs + stepMs);
+    const rest = stretchesOf(this.#targets.length - 1, (at) => speedAt(at) > fastest * slack && !isKnown(at));
+    return [
+      ...moves.slice(0, mostOfAKind).map((move) => this.#tooFast(move)),
+      ...rest.map(([from, to]) => {
+        let worst = from;
+        for (let at = from; at <= to; at += 1) if (speedAt(at) > speedAt(worst)) worst = at;
+        const jumpMs = this.#jumpIn(worst * stepMs, (worst + 1) * stepMs);
+        if (jumpMs !== null) return this.#jump(jumpMs);
+        const asked = this.#peakSpeed(worst);
+        const mends = this.#moreTime(worst, asked / fastest);
+        return this.#finding("speed", from, to + 1, asked, fastest, mends, this.#tooFastWords(asked));
+      }),
+    ];
+  }
+
+  #tooFastWords(asked: number): string {
+    const { joint, saidBy, fastest } = this.#motor;
+    const isSpin = joint.axis.kind === "spin";
+    const who = saidBy === "limit" ? "its speed limit is" : "its servo is rated for";
+    const shown = isSpin ? `${asked.toFixed(1)} full speeds a second` : `${asked.toFixed(0)} °/s`;
+    return `${joint.label} is asked for ${shown}; ${who} ${fastest.toFixed(isSpin ? 1 : 0)}.`;
+  }
+
+  /** A move that is too fast, or takes no time at all. */
+  #tooFast({ move, fastestMs, peak }: FastMove): Finding {
+    const { fastest, joint } = this.#motor;
+    const isJump = !Number.isFinite(peak);
+    const wayDeg = Math.abs(move.to - (move.from ?? this.#start));
+    const neededMs = isJump ? (wayDeg * move.peakRate * 1000) / fastest : (move.toMs - move.fromMs) * (peak / fastest);
+    const at = Math.floor(fastestMs / stepMs);
+    return {
+      kind: isJump ? "jump" : "speed",
+      jointId: joint.id,
+      stepId: move.stepId,
+      fromMs: isJump ? move.fromMs : Math.min(at * stepMs, move.fromMs + (move.toMs - move.fromMs) / 4),
+      toMs: isJump ? move.toMs : Math.max((at + 1) * stepMs, move.toMs - (move.toMs - move.fromMs) / 4),
+      asked: isJump ? wayDeg : peak,
+      possible: isJump ? 0 : fastest,
+      sentence: isJump ? `${joint.label} is to jump by ${wayDeg.toFixed(0)}° in no time.` : this.#tooFastWords(peak),
+      mends: this.#stepMends(move.stepId, neededMs, isJump ? 0 : peak / fastest),
+    };
+  }
+
+  atAcceleration(): Finding[] {
+    const { acceleration, joint } = this.#motor;
+    if (!Number.isFinite(acceleration)) return [];
+    const targets = this.#targets;
+    const rateAt = (at: number) =>
+      Math.abs((targets[at + 1] as number) - 2 * (targets[at] as number) + (targets[at - 1] as number)) *
+      (1000 / stepMs) ** 2;
+    return stretchesOf(targets.length - 1, (at) => at > 0 && rateAt(at) > acceleration * slack * 1.01).map(
+      ([from, to]) => {
+        let worst = from;
+        for (let at = from; at <= to; at += 1) if (rateAt(at) > rateAt(worst)) worst = at;
+        const asked = rateAt(worst);
+        return this.#finding(
+          "acceleration",
+          from,
+          to,
+          asked,
+          acceleration,
+          this.#gentler(worst, asked / acceleration),
+          `${joint.label} is asked to gather ${asked.toFixed(0)} °/s²; its servo manages ${acceleration.toFixed(0)}.`,
+        );
+      },
+    );
+  }
+
+  atTravel(): Finding[] {
+    const { map, joint } = this.#motor;
+    const targets = this.#targets;
+    const over = (at: number) =>
+      Math.max((targets[at] as number) - map.highTarget, map.lowTarget - (targets[at] as number));
+    return stretchesOf(targets.length, (at) => over(at) > 0.05).map(([from, to]) => {
+      let worst = from;
+      for (let at = from; at <= to; at += 1) if (over(at) > over(worst)) worst = at;
+      const asked = targets[worst] as number;
+      const possible = asked > map.highTarget ? map.highTarget : map.lowTarget;
+      const span = stepUnder(this.#score, from * stepMs);
+      const mends: Mend[] = [];
+      if (this.#hasLaneAt(worst * stepMs))
+        mends.push({ kind: "laneWithin", jointId: joint.id, low: map.lowTarget, high: map.highTarget });
+      else if (span?.step.kind === "move") {
+        const aim = this.#project.poses.find((pose) => pose.id === (span.step as { poseId: string }).poseId)?.targets[
+          joint.id
+        ];
+        if (aim !== undefined && (aim > map.highTarget || aim < map.lowTarget))
+          mends.push({ kind: "poseTarget", poseId: span.step.poseId, jointId: joint.id, target: possible });
+      }
+      const unit = joint.axis.kind === "spin" ? "" : "°";
+      return this.#finding(
+        "travel",
+        from,
+        to,
+        asked,
+        possible,
+        mends,
+        `${joint.label} is asked for ${asked.toFixed(1)}${unit}; its travel ends at ${possible.toFixed(1)}${unit}. It will be held there.`,
+      );
+    });
+  }
+
+  /** Moves that have not been finished when the next one begins, for a servo that turns as fast as it can. */
+  atArrival(): Finding[] {
+    const { fastest, joint } = this.#motor;
+    if (joint.axis.kind === "spin") return [];
+    const most = (fastest * stepMs) / 1000;
+    const found: Finding[] = [];
+    let stands = this.#start;
+    let at = 0;
+    for (const span of this.#score.spans) {
+      const endAt = Math.min(Math.floor(span.toMs / stepMs), this.#targets.length - 1);
+      for (; at <= endAt; at += 1) {
+        const way = (this.#targets[at] as number) - stands;
+        stands += Math.max(-most, Math.min(most, way));
+      }
+      if (span.step.kind !== "move") continue;
+      const leftDeg = Math.abs((this.#targets[endAt] as number) - stands);
+      if (leftDeg <= arrivedDeg || found.length >= mostOfAKind) continue;
+      const needsMs = Math.ceil((leftDeg / fastest) * 100) * 10;
+      found.push({
+        kind: "arrival",
+        jointId: joint.id,
+        stepId: span.step.id,
+        fromMs: span.arriveMs,
+        toMs: span.toMs,
+        asked: span.step.holdMs,
+        possible: span.step.holdMs + needsMs,
+        sentence: `${joint.label} is still ${leftDeg.toFixed(0)}° away when the next step begins: it needs ${seconds(needsMs)} more.`,
+        mends: [{ kind: "holdMs", stepId: span.step.id, holdMs: span.step.holdMs + needsMs }],
+      });
+    }
+    return found;
+  }
+
+  /** The moves that are too fast at some moment. Those that something is laid over are left to the samples. */
+  #tooFastMoves(): readonly FastMove[] {
+    return this.#track.moves.flatMap((move) => {
+      const { fromMs, toMs, from, to, curve, peakRate } = move;
+      const peak = (Math.abs(to - (from ?? this.#start)) * peakRate * 1000) / (toMs - fromMs);
+      if (!(peak > this.#motor.fastest * slack) || this.#track.isCoveredAt((fromMs + toMs) / 2)) return [];
+      const rateAt = (place: number) => Math.abs(curve((place + 1) / 100) - curve(place / 100));
+      let fastest = 0;
+      for (let place = 1; place < 100; place += 1) if (rateAt(place) > rateAt(fastest)) fastest = place;
+      return [{ move, fastestMs: fromMs + ((fastest + 0.5) / 100) * (toMs - fromMs), peak }];
+    });
+  }
+
+  /** The largest speed within and about a sample, more finely: per cent of a move decide whether its new time is enough. */
+  #peakSpeed(at: number): number {
+    const fineMs = 1;
+    let peak = 0;
+    let before = this.#track.valueAt((at - 1) * stepMs, this.#start);
+    for (let ms = (at - 1) * stepMs + fineMs; ms <= (at + 2) * stepMs; ms += fineMs) {
+      const value = this.#track.valueAt(ms, this.#start);
+      peak = Math.max(peak, (Math.abs(value - before) * 1000) / fineMs);
+      before = value;
+    }
+    return peak;
+  }
+
+  /** The moment of a jump between two others, found by halving; null where it is only fast. */
+  #jumpIn(fromMs: number, toMs: number): number | null {
+    let low = fromMs;
+    let high = toMs;
+    const valueAt = (ms: number) => this.#track.valueAt(ms, this.#start);
+    while (high - low > 0.01) {
+      const middle = (low + high) / 2;
+      if (Math.abs(valueAt(middle) - valueAt(low)) > Math.abs(valueAt(high) - valueAt(middle))) high = middle;
+      else low = middle;
+    }
+    return Math.abs(valueAt(high) - valueAt(low)) > jumpDeg ? high : null;
+  }
+
+  #jump(atMs: number): Finding {
+    const { joint } = this.#motor;
+    const before = this.#track.valueAt(atMs - 0.02, this.#start);
+    const after = this.#track.valueAt(atMs + 0.02, this.#start);
+    const lane = this.#laneAt(atMs);
+    const mends: Mend[] = [];
+    const needsMs = Math.max(40, Math.ceil(((Math.abs(after - before) * 2) / this.#motor.fastest) * 100) * 10);
+    if (lane) {
+      const first = lane.keys[0]?.atMs ?? 0;
+      const isBeginning = Math.abs(first - atMs) < 1;
+      const keyMs = isBeginning ? Math.max(0, first - needsMs) : (lane.keys.at(-1)?.atMs ?? 0) + needsMs;
+      const target = this.#track.baseAt(keyMs, this.#start);
+      mends.push({ kind: "laneKey", jointId: joint.id, atMs: keyMs, target });
+    }
+    const clip = this.#clipAt(atMs);
+    if (!lane && clip) {
+      const isBeginning = Math.abs(clip.atMs - atMs) < 1;
+      mends.push({
+        kind: "fade",
+        clipId: clip.id,
+        fadeInMs: isBeginning ? needsMs : 0,
+        fadeOutMs: isBeginning ? 0 : needsMs,
+      });
+    }
+    const what = lane
+      ? "where its lane meets the moves"
+      : clip
+        ? "where a clip meets what lies under it"
+        : "in no time";
+    const at = Math.floor(atMs / stepMs);
+    const step = stepUnder(this.#score, atMs)?.step;
+    if (!lane && !clip && step?.kind === "move") mends.push({ kind: "moveMs", stepId: step.id, moveMs: needsMs });
+    return this.#finding(
+      "jump",
+      at,
+      at + 1,
+      Math.abs(after - before),
+      0,
+      mends,
+      `${joint.label} jumps by ${Math.abs(after - before).toFixed(0)}° ${what}.`,
+    );
+  }
+
+  #laneAt(atMs: number) {
+    const lane = this.#score.routine.lanes.find((one) => one.jointId === this.#motor.joint.id);
+    const first = lane?.keys[0]?.atMs ?? Number.POSITIVE_INFINITY;
+    const last = lane?.keys.at(-1)?.atMs ?? Number.NEGATIVE_INFINITY;
+    return atMs >= first - 1 && atMs <= last + 1 ? lane : undefined;
+  }
+
+  #hasLaneAt = (atMs: number) => this.#laneAt(atMs) !== undefined;
+
+  #clipAt(atMs: number) {
+    return this.#score.routine.clips.findLast(
+      (clip) =>
+        !clip.isMuted &&
+        atMs >= clip.atMs - 1 &&
+        atMs <= endOfClip(clip) + 1 &&
+        (!clip.jointIds || clip.jointIds.includes(this.#motor.joint.id)) &&
+        this.#project.takes.some((take) => take.id === clip.takeId && take.jointIds.includes(this.#motor.joint.id)),
+    );
+  }
+
+  /** Ways to make something `ratio` times as slow, at the place of a sample. */
+  #moreTime(at: number, ratio: number): Mend[] {
+    const atMs = at * stepMs + stepMs / 2;
+    const clip = this.#clipAt(atMs);
+    if (clip) return [{ kind: "clip", clipId: clip.id, stretch: roundUp(clip.stretch * ratio, 0.01) }];
+    const lane = this.#laneAt(atMs);
+    if (lane) {
+      const next = lane.keys.findIndex((key) => key.atMs > atMs);
+      const fromMs = lane.keys[next - 1]?.atMs;
+      const toMs = lane.keys[next]?.atMs;
+      if (fromMs !== undefined && toMs !== undefined)
+        return [{ kind: "lane", jointId: this.#motor.joint.id, fromMs, toMs, factor: roundUp(ratio, 0.01) }];
+    }
+    const step = stepUnder(this.#score, atMs)?.step;
+    if (step?.kind !== "move") return [];
+    const moveMs = step.pace.kind === "time" ? step.pace.moveMs : 0;
+    return this.#stepMends(step.id, moveMs * ratio, ratio);
+  }
+
+  /** Ways to give a move so much time; `ratio` is how many times as long that is, for one that goes by its speed. */
+  #stepMends(stepId: string, neededMs: number, ratio: number): Mend[] {
+    const step = this.#score.spans.find((span) => span.step.id === stepId)?.step;
+    if (step?.kind !== "move") return [];
+    if (step.pace.kind === "speed") return [{ kind: "speed", stepId, degPerS: step.pace.degPerS / ratio }];
+    const moveMs = roundUp(neededMs, 10);
+    const wayDeg = this.#longestWay(stepId);
+    const bySpeed: Mend[] = wayDeg > 0 ? [{ kind: "speed", stepId, degPerS: (wayDeg * 1000) / moveMs }] : [];
+    return [{ kind: "moveMs", stepId, moveMs }, ...bySpeed];
+  }
+
+  #gentler(at: number, ratio: number): Mend[] {
+    const step = stepUnder(this.#score, at * stepMs)?.step;
+    const isBare = !this.#clipAt(at * stepMs) && !this.#laneAt(at * stepMs);
+    if (!isBare || step?.kind !== "move" || step.pace.kind !== "time") return this.#moreTime(at, Math.sqrt(ratio));
+    if (step.easing.kind === "leastJerk")
+      return [{ kind: "moveMs", stepId: step.id, moveMs: roundUp(step.pace.moveMs * Math.sqrt(ratio), 10) }];
+    // The least jerky curve asks for 10/√3 ways per time squared.
+    const wayDeg = this.#longestWay(step.id);
+    const neededMs = Math.sqrt((wayDeg * 10) / Math.sqrt(3) / this.#motor.acceleration) * 1000;
+    return [{ kind: "soft", stepId: step.id, moveMs: roundUp(Math.max(step.pace.moveMs, neededMs), 10) }];
+  }
+
+  /** The longest way that any joint has in a step, in degrees. */
+  #longestWay(stepId: string): number {
+    const span = this.#score.spans.find((one) => one.step.id === stepId);
+    if (!span) return 0;
+    return Math.max(
+      0,
+      ...this.#score.tracks.map((track, at) => {
+        const start = this.#score.starts[at] as number;
+        return Math.abs(track.baseAt(span.arriveMs, start) - track.baseAt(span.fromMs, start));
+      }),
+    );
+  }
+
+  #finding(
+    kind: Finding["kind"],
+    from: number,
+    to: number,
+    asked: number,
+    possible: number,
+    mends: readonly Mend[],
+    sentence: string,
+  ): Finding {
+    const middleMs = ((from + to) / 2) * stepMs;
+    return {
+      kind,
+      jointId: this.#motor.joint.id,
+      stepId: stepUnder(this.#score, middleMs)?.step.id ?? null,
+      fromMs: from * stepMs,
+      toMs: to * stepMs,
+      asked,
+      possible,
+      sentence,
+      mends,
+    };
+  }
+}
+
+const roundUp = (value: number, step: number) => Math.ceil(value / step + 1e-9) * step;

@@ -1,0 +1,43 @@
+import { byId, type Joint, type Project, type ServoCard } from "@core/project";
+import { type JointMap, jointMapOf } from "@core/rig";
+import { ratedSpeedDegPerS } from "@core/servo";
+
+/** What a joint's servo can do, as its card and its limits say. */
+export interface Motor {
+  readonly joint: Joint;
+  readonly card: ServoCard;
+  readonly map: JointMap;
+  /** The fastest it may turn, in targets per second, and who says so. */
+  readonly fastest: number;
+  readonly saidBy: "limit" | "rating";
+  /** How fast it gathers speed, in targets per second squared; infinite where nobody knows. */
+  readonly acceleration: number;
+  readonly idleMa: number;
+  readonly movingMa: number;
+  /** What it draws as it starts: as much as when it is held fast. */
+  readonly startingMa: number;
+}
+
+/** Where nobody has measured it, a hobby servo that turns freely draws about a quarter of its stall current, and a hundredth at rest. */
+const usualMovingShare = 0.25;
+const usualIdleShare = 0.01;
+
+export function motorOf(project: Project, joint: Joint): Motor {
+  const card = byId(project.cards, joint.cardId);
+  const { axis } = joint;
+  const rated = ratedSpeedDegPerS(card);
+  const limit = axis.kind === "angle" ? axis.speedLimitDegPerS : axis.rampPerS;
+  const possible = axis.kind === "angle" ? rated : Number.POSITIVE_INFINITY;
+  const { stallMa } = card.rating;
+  return {
+    joint,
+    card,
+    map: jointMapOf(joint, card),
+    fastest: Math.min(limit ?? Number.POSITIVE_INFINITY, possible),
+    saidBy: limit !== null && limit < possible ? "limit" : "rating",
+    acceleration: (axis.kind === "angle" && card.rating.accelDegPerS2) || Number.POSITIVE_INFINITY,
+    idleMa: card.currents.idleMa ?? stallMa * usualIdleShare,
+    movingMa: card.currents.movingMa ?? stallMa * usualMovingShare,
+    startingMa: Math.max(stallMa, card.currents.highestMa ?? 0),
+  };
+}

@@ -1,0 +1,3 @@
+export { blended } from "./blend";
+export { mirrored, mirrorOf, unmirrored } from "./mirror";
+export { measureOf, type PoseTable, type PoseUnit, readPoseTable, writePoseTable } from "./table";

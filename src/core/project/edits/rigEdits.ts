@@ -1,0 +1,55 @@
+import { checkProject } from "../checkProject";
+import type { Condition, Mirror, Supply } from "../joint";
+import { conditionSchema, supplySchema } from "../joint";
+import { addItem, changeItem, type Edit, removeItem } from "./edit";
+import { limitSentence } from "./limits";
+
+/** Says what becomes of a rig's joints when left and right are exchanged. A joint stands in it once. */
+export const setMirror = (rigId: string, mirror: readonly Mirror[]): Edit => ({
+  name: "Set left and right",
+  apply: (project) => {
+    const changed = changeItem(project, "rigs", rigId, (rig) => ({ ...rig, mirror }));
+    return changed.ok ? checkProject(changed.value) : changed;
+  },
+});
+
+/** Adds a condition of joints that must not meet, or changes the one with its id. */
+export const setCondition = (condition: Condition): Edit => ({
+  name: "Set what must not meet",
+  mergeKey: `condition:${condition.id}`,
+  apply: (project) => {
+    const read = conditionSchema.safeParse(condition);
+    if (!read.success) return { ok: false, problem: limitSentence(read.error.issues[0]) };
+    const isNew = project.conditions.every((one) => one.id !== condition.id);
+    return isNew
+      ? addItem(project, "conditions", read.data)
+      : changeItem(project, "conditions", condition.id, () => read.data);
+  },
+});
+
+export const removeCondition = (conditionId: string): Edit => ({
+  name: "Remove what must not meet",
+  apply: (project) => removeItem(project, "conditions", conditionId),
+});
+
+/** Adds a supply, or changes the one with its id. A board is fed by one supply: the last that claims it. */
+export const setSupply = (supply: Supply): Edit => ({
+  name: "Set supply",
+  mergeKey: `supply:${supply.id}`,
+  apply: (project) => {
+    const read = supplySchema.safeParse(supply);
+    if (!read.success) return { ok: false, problem: limitSentence(read.error.issues[0]) };
+    const others = project.supplies.map((one) =>
+      one.id === supply.id ? one : { ...one, boardIds: one.boardIds.filter((id) => !supply.boardIds.includes(id)) },
+    );
+    const base = { ...project, supplies: others };
+    return others.some((one) => one.id === supply.id)
+      ? changeItem(base, "supplies", supply.id, () => read.data)
+      : addItem(base, "supplies", read.data);
+  },
+});
+
+export const removeSupply = (supplyId: string): Edit => ({
+  name: "Remove supply",
+  apply: (project) => removeItem(project, "supplies", supplyId),
+});

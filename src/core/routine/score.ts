@@ -1,0 +1,266 @@
+import type { Clip, Pose, Project, Routine, Step, StepOf, TakeLibrary } from "@core/project";
+import { emptyRoutine, freshMove } from "@core/project";
+import { ok, problem, type Result } from "@core/result";
+import { demandOf, easedBy } from "./easing";
+import { clipCurves, laneCurve, lastAtMost, type Piece, Track } from "./track";
+
+/** Where a step of the routine lies on its time. */
+export interface Span {
+  readonly step: Step;
+  readonly fromMs: number;
+  /** When the last of its joints should have arrived; `toMs` for a step that is no move. */
+  readonly arriveMs: number;
+  readonly toMs: number;
+}
+
+/** A moment at which time stands still until something happens. */
+export interface Halt {
+  readonly atMs: number;
+  readonly step: StepOf<"wait">;
+}
+
+/**
+ * A routine made ready to be asked what it wants at any moment: ids looked up, lengths worked out, routines within it laid in place.
+ * A wait takes no time of the score: the time of the score stands still while it waits.
+ */
+export interface Score {
+  readonly routine: Routine;
+  /** One way, from the beginning to the end, in ms. */
+  readonly lengthMs: number;
+  /** The steps in order; they follow one another without a gap. */
+  readonly spans: readonly Span[];
+  readonly halts: readonly Halt[];
+  /** One for each joint that the routine moves, in the order of the rack. */
+  readonly tracks: readonly Track[];
+  /** Where each of those joints is taken to stand at the beginning, when nobody knows better: home, or where a round without end leaves it. */
+  readonly starts: readonly number[];
+  /** Clips whose samples are not at hand; they are left out. */
+  readonly missing: readonly Clip[];
+}
+
+/** How long a whole round lasts, there and back where it does that. */
+export const roundMs = (score: Score): number => score.lengthMs * (score.routine.isThereAndBack ? 2 : 1);
+
+/** Makes a routine of the project ready. Refused where it plays itself. */
+export function readyScore(project: Project, routine: Routine, takes: TakeLibrary): Result<Score> {
+  return new ScoreMaker(project, takes).make(routine, []);
+}
+
+/** A score of one move to a pose. */
+export function scoreOfPose(project: Project, pose: Pose, moveMs: number): Result<Score> {
+  const step = { ...freshMove(pose.id, pose.id), pace: { kind: "time", moveMs } } as const;
+  return readyScore(project, { ...emptyRoutine(pose.id, pose.name), steps: [step] }, new Map());
+}
+
+/** The step that a moment belongs to, by its place; −1 in an empty score. */
+export const stepAt = (score: Score, atMs: number): number =>
+  Math.max(
+    lastAtMost(score.spans.length, (at) => score.spans[at]?.fromMs ?? 0, atMs),
+    score.spans.length > 0 ? 0 : -1,
+  );
+
+/** The joints that a routine moves, by id, in the order of the rack: also those of the routines within it. */
+export function jointsOf(project: Project, routine: Routine): readonly string[] {
+  const ids = new Set<string>();
+  const seen = new Set<string>();
+  const collect = (one: Routine) => {
+    if (seen.has(one.id)) return;
+    seen.add(one.id);
+    for (const step of one.steps) {
+      if (step.kind === "move")
+        for (const id of Object.keys(project.poses.find((pose) => pose.id === step.poseId)?.targets ?? {})) ids.add(id);
+      const inner = step.kind === "routine" && project.routines.find((other) => other.id === step.routineId);
+      if (inner) collect(inner);
+    }
+    for (const lane of one.lanes) ids.add(lane.jointId);
+    for (const clip of one.clips) {
+      const take = project.takes.find((candidate) => candidate.id === clip.takeId);
+      for (const id of take?.jointIds ?? []) if (!clip.jointIds || clip.jointIds.includes(id)) ids.add(id);
+    }
+  };
+  collect(routine);
+  return project.joints.filter((joint) => ids.has(joint.id)).map((joint) => joint.id);
+}
+
+/** What is known of a joint while the steps are laid out. */
+interface Laying {
+  readonly pieces: Piece[];
+  /** Where the moves so far leave it; null while they leave it where it stood. */
+  at: number | null;
+}
+
+class ScoreMaker {
+  readonly #project: Project;
+  readonly #takes: TakeLibrary;
+  readonly #poses: ReadonlyMap<string, Pose>;
+  readonly #places: ReadonlyMap<string, number>;
+  readonly #made = new Map<string, Score>();
+
+  constructor(project: Project, takes: TakeLibrary) {
+    this.#project = project;
+    this.#takes = takes;
+    this.#poses = new Map(project.poses.map((pose) => [pose.id, pose]));
+    this.#places = new Map(project.joints.map((joint, index) => [joint.id, index]));
+  }
+
+  make(routine: Routine, within: readonly string[]): Result<Score> {
+    const known = this.#made.get(routine.id);
+    if (known) return ok(known);
+    if (within.includes(routine.id)) return problem(`${routine.name} plays itself, without end.`);
+    const layings = new Map<number, Laying>();
+    const spans: Span[] = [];
+    const halts: Halt[] = [];
+    let atMs = 0;
+    for (const step of routine.steps) {
+      const laid = this.#lay(step, atMs, layings, halts, [...within, routine.id]);
+      if (!laid.ok) return laid;
+      spans.push({ step, fromMs: atMs, ...laid.value });
+      atMs = laid.value.toMs;
+    }
+    const score = this.#finish(routine, atMs, spans, halts, layings);
+    this.#made.set(routine.id, score);
+    return ok(score);
+  }
+
+  #lay(
+    step: Step,
+    atMs: number,
+    layings: Map<number, Laying>,
+    halts: Halt[],
+    within: readonly string[],
+  ): Result<Pick<Span, "arriveMs" | "toMs">> {
+    switch (step.kind) {
+      case "move":
+        return ok(this.#layMove(step, atMs, layings));
+      case "hold":
+        return ok({ arriveMs: atMs, toMs: atMs + step.holdMs });
+      case "label":
+        return ok({ arriveMs: atMs, toMs: atMs });
+      case "wait":
+        halts.push({ atMs, step });
+        return ok({ arriveMs: atMs, toMs: atMs });
+      case "routine": {
+        const inner = this.#project.routines.find((one) => one.id === step.routineId);
+        if (!inner) return problem("A routine that it plays is no longer on the bench.");
+        const made = this.make(inner, within);
+        if (!made.ok) return made;
+        const toMs = layNested(made.value, step.times, atMs, layings, halts);
+        return ok({ arriveMs: toMs, toMs });
+      }
+    }
+  }
+
+  #layMove(step: StepOf<"move">, atMs: number, layings: Map<number, Laying>): Pick<Span, "arriveMs" | "toMs"> {
+    const targets = this.#poses.get(step.poseId)?.targets ?? {};
+    const aims = Object.entries(targets)
+      .map(([jointId, target]) => ({ jointId, target, joint: this.#places.get(jointId) ?? -1 }))
+      .filter((aim) => aim.joint >= 0)
+      .sort((a, b) => a.joint - b.joint);
+    const fromOf = (joint: number) => layings.get(joint)?.at ?? this.#homeOf(joint);
+    const moveMs =
+      step.pace.kind === "time"
+        ? step.pace.moveMs
+        : (Math.max(0, ...aims.map((aim) => Math.abs(aim.target - fromOf(aim.joint)))) / step.pace.degPerS) * 1000;
+    const curve = easedBy(step.easing);
+    const { peakRate } = demandOf(step.easing);
+    let arriveMs = atMs + moveMs;
+    for (const [order, aim] of aims.entries()) {
+      const fromMs = atMs + order * step.staggerMs + (step.delaysMs[aim.jointId] ?? 0);
+      const toMs = fromMs + moveMs;
+      arriveMs = Math.max(arriveMs, toMs);
+      const laying = layingOf(layings, aim.joint);
+      laying.pieces.push({
+        kind: "move",
+        stepId: step.id,
+        fromMs,
+        toMs,
+        from: laying.at,
+        to: aim.target,
+        curve,
+        peakRate,
+      });
+      laying.at = aim.target;
+    }
+    return { arriveMs, toMs: arriveMs + step.holdMs };
+  }
+
+  #finish(
+    routine: Routine,
+    stepsMs: number,
+    spans: readonly Span[],
+    halts: readonly Halt[],
+    layings: ReadonlyMap<number, Laying>,
+  ): Score {
+    const joints = jointsOf(this.#project, routine).map((id) => this.#places.get(id) as number);
+    const takeOf = (id: string) => {
+      const take = this.#project.takes.find((one) => one.id === id);
+      return take && { take, data: this.#takes.get(id) };
+    };
+    const tracks = joints.map((joint) => {
+      const jointId = this.#project.joints[joint]?.id ?? "";
+      const lane = laneCurve(routine.lanes.find((one) => one.jointId === jointId));
+      return new Track(joint, layings.get(joint)?.pieces ?? [], lane, clipCurves(routine.clips, jointId, takeOf));
+    });
+    const lastKeyMs = Math.max(0, ...routine.lanes.map((lane) => lane.keys.at(-1)?.atMs ?? 0));
+    const lastClipMs = Math.max(0, ...routine.clips.filter((clip) => !clip.isMuted).map(endOfClip));
+    const lengthMs = Math.max(stepsMs, lastKeyMs, lastClipMs);
+    const goesRound = routine.repeat.kind === "forever" && !routine.isThereAndBack;
+    const starts = tracks.map((track) => {
+      const home = this.#homeOf(track.joint);
+      return goesRound ? track.baseAt(lengthMs, home) : home;
+    });
+    const missing = routine.clips.filter((clip) => !clip.isMuted && !this.#takes.has(clip.takeId));
+    return { routine, lengthMs, spans, halts, tracks, starts, missing };
+  }
+
+  #homeOf(joint: number): number {
+    const axis = this.#project.joints[joint]?.axis;
+    return axis?.kind === "angle" ? axis.homeDeg : 0;
+  }
+}
+
+/** Where a clip ends on the time of its routine, in ms. */
+export const endOfClip = (clip: Clip): number => clip.atMs + (clip.toMs - clip.fromMs) * clip.stretch;
+
+function layingOf(layings: Map<number, Laying>, joint: number): Laying {
+  const laying = layings.get(joint) ?? { pieces: [], at: null };
+  layings.set(joint, laying);
+  return laying;
+}
+
+/** Lays a routine within another, so many times. Gives when it ends. */
+function layNested(score: Score, times: number, fromMs: number, layings: Map<number, Laying>, halts: Halt[]): number {
+  const oneMs = roundMs(score);
+  const toMs = fromMs + times * oneMs;
+  const { isThereAndBack } = score.routine;
+  for (let round = 0; round < times && score.halts.length > 0; round += 1)
+    for (const halt of score.halts) halts.push({ step: halt.step, atMs: fromMs + round * oneMs + halt.atMs });
+  if (oneMs === 0) return toMs;
+  for (const track of score.tracks) {
+    const laying = layingOf(layings, track.joint);
+    laying.pieces.push({
+      kind: "nested",
+      fromMs,
+      toMs,
+      from: laying.at,
+      track,
+      lengthMs: score.lengthMs,
+      isThereAndBack,
+    });
+    // Whether it leaves the joint somewhere of its own: the same from two different beginnings.
+    const [a, b] = [0, 1].map((start) => track.baseAt(isThereAndBack ? 0 : score.lengthMs, laying.at ?? start));
+    if (a === b) laying.at = a ?? null;
+  }
+  return toMs;
+}
+
+/**
+ * Samples what a joint is asked for: `out[i]` is its target at `fromMs + i × stepMs`.
+ */
+export function sampleTrack(track: Track, start: number, fromMs: number, stepMs: number, out: Float32Array): void {
+  for (let at = 0; at < out.length; at += 1) out[at] = track.valueAt(fromMs + at * stepMs, start);
+}
+
+/** The shortest a move may last so that no joint is asked for more than this speed, in ms. */
+export const shortestMoveMs = (step: StepOf<"move">, wayDeg: number, degPerS: number): number =>
+  (Math.abs(wayDeg) * demandOf(step.easing).peakRate * 1000) / degPerS;

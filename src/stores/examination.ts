@@ -1,0 +1,77 @@
+import type { Examination } from "@core/feasible";
+import { type Project, routinesWithin } from "@core/project";
+import type { ExamineNews, ExamineOrder } from "@worker/examineWorker";
+import { useEffect } from "react";
+import { useStore } from "zustand";
+import { createStore } from "zustand/vanilla";
+import { useProject } from "./document";
+import { takesNow, useTakes } from "./takes";
+
+interface ExaminationState {
+  readonly routineId: string | null;
+  readonly examination: Examination | null;
+  /** Something has changed since, and is being looked at. */
+  readonly isBusy: boolean;
+}
+
+const examinationStore = createStore<ExaminationState>()(() => ({ routineId: null, examination: null, isBusy: false }));
+
+/** So long after the last edit it is looked at again. */
+const afterMs = 120;
+let worker: Worker | null = null;
+let isAsking = false;
+let next: { readonly project: Project; readonly routineId: string } | null = null;
+let given = new Set<string>();
+
+function ask(): void {
+  if (isAsking || !next) return;
+  const { project, routineId } = next;
+  next = null;
+  isAsking = true;
+  worker ??= startWorker();
+  const takes = [...takesNow().values()].filter((take) => !given.has(take.id));
+  for (const take of takes) given.add(take.id);
+  // Only what the routine plays goes over: a project may hold hours of others.
+  const order: ExamineOrder = {
+    project: { ...project, routines: routinesWithin(project, routineId) },
+    routineId,
+    takes,
+  };
+  worker.postMessage(order);
+}
+
+function startWorker(): Worker {
+  const started = new Worker(new URL("../worker/examineWorker.ts", import.meta.url), { type: "module" });
+  given = new Set();
+  started.onmessage = ({ data }: MessageEvent<ExamineNews>) => {
+    isAsking = false;
+    examinationStore.setState({
+      routineId: data.routineId,
+      examination: data.examination,
+      isBusy: next !== null,
+    });
+    ask();
+  };
+  return started;
+}
+
+/** Looks at a routine, and again after every edit, for as long as somebody has it open. */
+export function useExaminer(routineId: string): void {
+  const project = useProject((current) => current);
+  const takes = useTakes();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: samples that arrive change what is seen as well.
+  useEffect(() => {
+    examinationStore.setState({ isBusy: true });
+    const timer = setTimeout(() => {
+      next = { project, routineId };
+      ask();
+    }, afterMs);
+    return () => clearTimeout(timer);
+  }, [project, routineId, takes]);
+}
+
+/** What the servos can and cannot do of a routine; the last result stays until the next is there. */
+export function useExamination(routineId: string): ExaminationState {
+  const state = useStore(examinationStore);
+  return state.routineId === routineId ? state : { routineId, examination: null, isBusy: true };
+}

@@ -1,0 +1,162 @@
+import { type Finding, mendEdit, mendWords, stretchToFeasible } from "@core/feasible";
+import { type Routine, removeSupply, type Supply, setSupply } from "@core/project";
+import { currentUnitsMa } from "@core/signal";
+import { edit, newId, projectNow, useProject } from "@stores/document";
+import { useExamination } from "@stores/examination";
+import { takesNow } from "@stores/takes";
+import { useState } from "react";
+import { QuantityField } from "../parts/QuantityField";
+import { ApartFields } from "./ApartFields";
+import { scoreView } from "./scoreView";
+import { momentText } from "./timeScale";
+
+/** What the servos cannot do, where, and what would mend it; and what they are held against. */
+export function CheckPanel({ routine }: { readonly routine: Routine }) {
+  const { examination, isBusy } = useExamination(routine.id);
+  const findings = examination?.findings ?? [];
+  const isTooFast = findings.some((finding) => finding.kind === "speed" || finding.kind === "acceleration");
+  return (
+    <div className="flex min-h-0 grow flex-col gap-2 overflow-y-auto" data-readout="check">
+      <p className="heading" role="status">
+        {!examination && isBusy
+          ? "Looking…"
+          : findings.length === 0
+            ? "Its servos can do all of it."
+            : findings.length === 1
+              ? "One thing will not work"
+              : `${findings.length} things will not work`}
+      </p>
+      {isTooFast && (
+        <button
+          type="button"
+          className="btn btn-sm btn-primary self-start"
+          onClick={() => edit(stretchToFeasible(routine.id, takesNow()))}
+        >
+          Stretch to feasible
+        </button>
+      )}
+      <ul className="space-y-2">
+        {findings.slice(0, 60).map((finding) => (
+          <FindingLine key={`${finding.kind}${finding.jointId}${finding.fromMs}`} routine={routine} finding={finding} />
+        ))}
+      </ul>
+      {findings.length > 60 && <p className="caption">And {findings.length - 60} more, further on.</p>}
+      <p className="caption">
+        It is held against each servo’s card, the joints’ limits, and what follows here. The dotted line in a lane is
+        what the simulated servo will do.
+      </p>
+      <Supplies />
+      <ApartFields />
+    </div>
+  );
+}
+
+function FindingLine({ routine, finding }: { readonly routine: Routine; readonly finding: Finding }) {
+  return (
+    <li className="border-l-4 border-error pl-2" data-finding={finding.kind}>
+      <button
+        type="button"
+        className="cursor-pointer text-left text-sm hover:underline"
+        title="Show it in the score"
+        onClick={() =>
+          scoreView.setState({
+            cursorMs: finding.fromMs,
+            stepIds: finding.stepId ? [finding.stepId] : [],
+          })
+        }
+      >
+        <span className="number text-xs">{momentText(Math.round(finding.fromMs))}</span> {finding.sentence}
+      </button>
+      <div className="mt-1 flex flex-wrap gap-1">
+        {finding.mends.map((mend) => (
+          <button
+            key={mend.kind}
+            type="button"
+            className="btn btn-xs btn-outline"
+            onClick={() => edit(mendEdit(routine, mend))}
+          >
+            {mendWords(mend)}
+          </button>
+        ))}
+      </div>
+    </li>
+  );
+}
+
+function Supplies() {
+  const supplies = useProject((project) => project.supplies);
+  const boards = useProject((project) => project.boards);
+  const add = () => {
+    const free = projectNow().boards.filter((board) => supplies.every((one) => !one.boardIds.includes(board.id)));
+    edit(setSupply({ id: newId(), label: "Supply", limitMa: 2000, boardIds: free.map((board) => board.id) }));
+  };
+  return (
+    <details>
+      <summary className="heading cursor-pointer text-sm">Supplies ({supplies.length})</summary>
+      <div className="mt-1 space-y-2">
+        {supplies.map((supply) => (
+          <SupplyFields key={supply.id} supply={supply} />
+        ))}
+        <button type="button" className="btn btn-xs btn-outline" disabled={boards.length === 0} onClick={add}>
+          Add a supply
+        </button>
+      </div>
+    </details>
+  );
+}
+
+function SupplyFields({ supply }: { readonly supply: Supply }) {
+  const boards = useProject((project) => project.boards);
+  const [name, setName] = useState(supply.label);
+  const set = (next: Supply) => edit(setSupply(next), { tell: false })?.problem ?? null;
+  return (
+    <div className="border border-base-300 p-2">
+      <div className="flex items-end gap-2">
+        <input
+          className="input input-sm min-w-0 grow bg-base-100"
+          aria-label="Name of the supply"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          onBlur={() => name.trim() && set({ ...supply, label: name.trim() })}
+        />
+        <QuantityField
+          label="gives at most"
+          value={supply.limitMa / 1000}
+          unit="A"
+          decimals={1}
+          units={{ A: 1, mA: 1 / (currentUnitsMa.A ?? 1000) }}
+          onCommit={(amperes) => set({ ...supply, limitMa: amperes * 1000 })}
+          className="w-24"
+        />
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs"
+          aria-label={`Remove ${supply.label}`}
+          onClick={() => edit(removeSupply(supply.id))}
+        >
+          ×
+        </button>
+      </div>
+      <div className="mt-1 flex flex-wrap gap-3">
+        {boards.map((board) => (
+          <label key={board.id} className="caption flex cursor-pointer items-center gap-1">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={supply.boardIds.includes(board.id)}
+              onChange={() =>
+                set({
+                  ...supply,
+                  boardIds: supply.boardIds.includes(board.id)
+                    ? supply.boardIds.filter((id) => id !== board.id)
+                    : [...supply.boardIds, board.id],
+                })
+              }
+            />
+            {board.label}
+          </label>
+        ))}
+      </div>
+    </div>
+  );
+}

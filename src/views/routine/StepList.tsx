@@ -1,0 +1,206 @@
+import { freshMove, insertSteps, placeSteps, type Routine, removeSteps, type Step } from "@core/project";
+import { type Score, stepAt } from "@core/routine";
+import { edit, newId, projectNow, useProject } from "@stores/document";
+import { liveHead, useLive } from "@stores/live";
+import { notify } from "@stores/notices";
+import { useCallback } from "react";
+import { StepFields } from "./StepFields";
+import { pasteSteps, stepWords } from "./StepRibbon";
+import { chooseStep, useScoreView } from "./scoreView";
+
+interface StepListProps {
+  readonly routine: Routine;
+  readonly score: Score;
+}
+
+/** The steps in order, each to be changed where it stands. The one that plays is marked. */
+export function StepList({ routine, score }: StepListProps) {
+  const project = useProject((current) => current);
+  const stepIds = useScoreView((view) => view.stepIds);
+  const copied = useScoreView((view) => view.copied);
+  const index = project.routines.indexOf(routine);
+  const current = useLive(
+    useCallback(() => (liveHead("routineIndex") === index ? stepAt(score, liveHead("scoreMs")) : -1), [index, score]),
+  );
+  const order = routine.steps.map((step) => step.id);
+  const chosen = routine.steps.find((step) => step.id === stepIds.at(-1));
+  const at = chosen ? order.indexOf(chosen.id) + 1 : order.length;
+  return (
+    <div className="flex min-h-0 grow flex-col gap-2">
+      <div className="flex flex-wrap items-center gap-1.5">
+        <button type="button" className="btn btn-xs btn-primary" onClick={() => addStep(routine, "move", at)}>
+          Add a move
+        </button>
+        <select
+          className="select select-xs w-28 bg-base-100"
+          aria-label="Add another step"
+          value=""
+          onChange={(event) => addStep(routine, event.target.value as Step["kind"], at)}
+        >
+          <option value="" disabled>
+            or add…
+          </option>
+          <option value="hold">a hold</option>
+          <option value="wait">a wait</option>
+          <option value="routine">a routine</option>
+          <option value="label">a label</option>
+        </select>
+        {copied?.kind === "steps" && (
+          <button type="button" className="btn btn-xs btn-ghost" onClick={() => pasteSteps(routine, at)}>
+            Paste {copied.steps.length}
+          </button>
+        )}
+      </div>
+      <ol className="min-h-16 shrink grow overflow-y-auto border-y border-base-300" aria-label="Steps">
+        {routine.steps.length === 0 && (
+          <li className="caption p-2">
+            {project.poses.length === 0
+              ? "There are no poses to move to yet. Capture some at the station Poses."
+              : "No steps yet. A move goes to your newest pose, and you can choose another."}
+          </li>
+        )}
+        {routine.steps.map((step, place) => (
+          <StepLine
+            key={step.id}
+            routine={routine}
+            step={step}
+            place={place}
+            name={stepWords(step, project)}
+            isCurrent={place === current}
+            isChosen={stepIds.includes(step.id)}
+            onChoose={(how) => chooseStep(step.id, how, order)}
+          />
+        ))}
+      </ol>
+      {chosen && stepIds.length === 1 && (
+        <StepFields key={chosen.id} routine={routine} step={chosen} number={order.indexOf(chosen.id) + 1} />
+      )}
+      {stepIds.length > 1 && (
+        <p className="caption">
+          {stepIds.length} steps are chosen: drag them, Ctrl C and Ctrl V, Delete, or ↑ ↓ for their time.
+        </p>
+      )}
+    </div>
+  );
+}
+
+interface StepLineProps {
+  readonly routine: Routine;
+  readonly step: Step;
+  readonly place: number;
+  readonly name: string;
+  readonly isCurrent: boolean;
+  readonly isChosen: boolean;
+  readonly onChoose: (how: "alone" | "toggle" | "range") => void;
+}
+
+function StepLine({ routine, step, place, name, isCurrent, isChosen, onChoose }: StepLineProps) {
+  const number = place + 1;
+  const put = (to: number) => edit(placeSteps(routine.id, new Set([step.id]), to));
+  return (
+    <li
+      className={`flex items-center gap-1 ${isChosen ? "bg-primary/15" : ""} ${isCurrent ? "shadow-[inset_4px_0_0_var(--color-error)]" : ""}`}
+      aria-current={isCurrent ? "step" : undefined}
+    >
+      <button
+        type="button"
+        className="flex min-w-0 grow cursor-pointer items-baseline gap-1.5 py-0.5 pl-2 text-left"
+        aria-label={`Choose step ${number}: ${name}`}
+        onClick={(event) => onChoose(event.shiftKey ? "range" : event.ctrlKey || event.metaKey ? "toggle" : "alone")}
+      >
+        <span className="number w-5 shrink-0 text-right text-xs">{isCurrent ? "▸" : number}</span>
+        <span className="truncate">{name}</span>
+        <span className="caption ml-auto shrink-0">{lengthWords(step)}</span>
+      </button>
+      <LineButton label={`Step ${number} up`} sign="↑" isOff={place === 0} run={() => put(place - 1)} />
+      <LineButton
+        label={`Step ${number} down`}
+        sign="↓"
+        isOff={place === routine.steps.length - 1}
+        run={() => put(place + 2)}
+      />
+      <LineButton
+        label={`Remove step ${number}`}
+        sign="×"
+        run={() => edit(removeSteps(routine.id, new Set([step.id])))}
+      />
+    </li>
+  );
+}
+
+function lengthWords(step: Step): string {
+  switch (step.kind) {
+    case "move": {
+      const time = step.pace.kind === "time" ? `${step.pace.moveMs / 1000} s` : `${step.pace.degPerS} °/s`;
+      return step.holdMs > 0 ? `${time} + ${step.holdMs / 1000} s` : time;
+    }
+    case "hold":
+      return `${step.holdMs / 1000} s`;
+    case "wait":
+      return step.timeoutMs === null ? "" : `≤ ${step.timeoutMs / 1000} s`;
+    default:
+      return "";
+  }
+}
+
+interface LineButtonProps {
+  readonly label: string;
+  readonly sign: string;
+  readonly isOff?: boolean;
+  readonly run: () => void;
+}
+
+const LineButton = ({ label, sign, isOff = false, run }: LineButtonProps) => (
+  <button
+    type="button"
+    className="btn btn-ghost btn-xs btn-square h-5 min-h-0 w-5 text-sm"
+    aria-label={label}
+    disabled={isOff}
+    onClick={run}
+  >
+    {sign}
+  </button>
+);
+
+/** Adds a step of a kind before a place, with what is nearest at hand, and chooses it. */
+function addStep(routine: Routine, kind: Step["kind"], at: number): void {
+  const project = projectNow();
+  const id = newId();
+  const step = freshStep(kind, id);
+  if (typeof step === "string") {
+    notify(step, "warning");
+    return;
+  }
+  if (!edit(insertSteps(routine.id, [step], at, kind === "move" ? "Add move" : "Add step")))
+    chooseStep(id, "alone", [id]);
+
+  function freshStep(of: Step["kind"], stepId: string): Step | string {
+    const pose = project.poses.at(-1);
+    const source = project.sources[0];
+    const other = project.routines.find((one) => one.id !== routine.id);
+    switch (of) {
+      case "move":
+        return pose ? { ...freshMove(stepId, pose.id), holdMs: 500 } : "Capture a pose first: a move goes to one.";
+      case "hold":
+        return { kind: "hold", id: stepId, holdMs: 1000 };
+      case "label":
+        return { kind: "label", id: stepId, text: "Mark" };
+      case "routine":
+        return other
+          ? { kind: "routine", id: stepId, routineId: other.id, times: 1 }
+          : "There is no other routine to play yet.";
+      case "wait":
+        return source
+          ? {
+              kind: "wait",
+              id: stepId,
+              sourceId: source.id,
+              side: "above",
+              level: (source.range.low + source.range.high) / 2,
+              timeoutMs: 10_000,
+              ifTimeout: "goOn",
+            }
+          : "There is no source to wait for yet. Add one at the station Inputs.";
+    }
+  }
+}
