@@ -1,7 +1,9 @@
 import { conversions } from "./conversions";
 import { engineTick, leadsTick } from "./engineTick";
 import { firstPage } from "./firstPage";
+import { hiddenTab } from "./hiddenTab";
 import { inputLag } from "./inputLag";
+import { reduction, sampling } from "./performance";
 import { testBed } from "./testBed";
 import { wobble } from "./wobble";
 
@@ -12,6 +14,9 @@ for (const [title, run] of [
   ["Conversions", conversions],
   ["Wobble", wobble],
   ["Calibration test bed", testBed],
+  ["A routine, sampled and checked", sampling],
+  ["A take, reduced to keys", reduction],
+  ["While its tab is hidden", hiddenTab],
   ["From hand to pulse", inputLag],
   ["The first page's JavaScript", firstPage],
 ] as const) {

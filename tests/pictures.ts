@@ -224,8 +224,6 @@ try {
   for (const picture of pictures.filter(({ name }) => wanted.length === 0 || wanted.includes(name))) {
     const browser = await openBrowser();
     const { page } = await openPage(browser, url);
-    // The runner of this script names functions with a helper that the page does not have.
-    await page.evaluateOnNewDocument("globalThis.__name = (named) => named");
     await page.evaluate((theme) => localStorage.setItem("vantel.theme", theme), picture.theme);
     await page.goto(url + picture.path);
     await page.waitForSelector("[role=listbox] [role=option]");

@@ -100,13 +100,10 @@ test("the first five minutes: a pulse, a drive, a calibration, a knob, two poses
   await hands.goTo("routine");
   await hands.press("New routine");
   await hands.press("Add a move");
+  await hands.choose("Pose of step 1", "Right");
+  await hands.type("Time of step 1", "0.8");
+  await hands.type("Hold of step 1", "300 ms");
   await hands.press("Add a move");
-  const rightId = await page.$$eval("select[aria-label='Pose of move 1'] option", (options) =>
-    options.find((option) => option.textContent === "Right")?.getAttribute("value"),
-  );
-  await page.select("select[aria-label='Pose of move 1']", rightId ?? "");
-  await hands.type("Time of move 1", "0.8");
-  await hands.type("Hold of move 1", "300 ms");
   await hands.press("Play");
   await hands.until(() => document.querySelector("header")?.textContent?.includes("Playing Routine 3") ?? false);
   await hands.until(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("40.0°") ?? false);

@@ -52,8 +52,8 @@ export function handsOn(page: Page) {
       }
       throw new Error(`Tab never came to “${name}”.`);
     },
-    async press(name: string) {
-      await retried(async () => (await hands.find(name)).click());
+    async press(name: string, index = 0) {
+      await retried(async () => (await hands.find(name, index)).click());
     },
     /** Types into a field, and takes it with Enter. */
     async type(label: string, text: string, index = 0) {
@@ -61,6 +61,17 @@ export function handsOn(page: Page) {
       const field = await hands.find(label, index);
       await field.type(text);
       await field.press("Enter");
+    },
+    /** Chooses one of a field's options by its words. */
+    async choose(label: string, words: string) {
+      const field = await hands.find(label);
+      const value = await field.evaluate(
+        (select, wanted) =>
+          [...(select as unknown as HTMLSelectElement).options].find((option) => option.text === wanted)?.value,
+        words,
+      );
+      if (value === undefined) throw new Error(`“${label}” has no “${words}”.`);
+      await field.select(value);
     },
     async valueOf(label: string): Promise<string> {
       return (await hands.find(label)).evaluate((element) => (element as HTMLInputElement).value);

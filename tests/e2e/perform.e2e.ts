@@ -13,15 +13,19 @@ beforeAll(async () => {
 afterAll(() => browser?.close());
 
 const names = (selector: string) => page.$$eval(selector, (all) => all.map((one) => one.textContent ?? ""));
-const poseOf = (move: number) =>
-  page.$eval(
-    `select[aria-label="Pose of move ${move}"]`,
-    (field) => (field as HTMLSelectElement).selectedOptions[0]?.textContent,
-  );
+const stepNames = () => names("ol[aria-label=Steps] > li");
+/** A pose in the list, by its name. */
+const choosePose = async (name: string) => {
+  await page.evaluate((wanted) => {
+    const all = [...document.querySelectorAll<HTMLElement>("nav[aria-label=Poses] button")];
+    all.find((one) => one.textContent?.startsWith(wanted))?.click();
+  }, name);
+  await page.waitForSelector(`section[aria-label="${name}"]`);
+};
 
 test("a pose is edited in place, a joint is taken out of it, and both can be undone", async () => {
   const hands = handsOn(page);
-  await hands.press("Call6 joints");
+  await choosePose("Call");
   await hands.type("Beak in the pose", "20+5");
   expect(await hands.valueOf("Beak in the pose")).toBe("25.0");
   await hands.press("Take Ear tuft out of the pose");
@@ -31,9 +35,67 @@ test("a pose is edited in place, a joint is taken out of it, and both can be und
   expect(await hands.valueOf("Beak in the pose")).toBe("30.0");
 });
 
+test("poses are searched, held against each other, mirrored, nudged together, and edited with the dial", async () => {
+  const hands = handsOn(page);
+  await choosePose("Look left");
+  await hands.choose("Held against", "Watch");
+  await hands.until(() => document.querySelector("main table")?.textContent?.includes("−55.0°") ?? false);
+  await hands.press("Mirror");
+  await page.waitForSelector('section[aria-label="Look left, mirrored"]');
+  expect(await hands.valueOf("Neck turn in the pose")).toBe("55.0");
+  // The dial edits the pose, and the joint stays where it is.
+  const stood = await hands.rackText("neck-turn");
+  await (await hands.find("The dial edits the pose, and moves nothing")).click();
+  await (await hands.find("Dial of Neck turn in the pose")).focus();
+  await page.keyboard.press("ArrowLeft");
+  await hands.until(() => document.querySelector<HTMLInputElement>("main table input")?.value === "54.0");
+  expect(await hands.rackText("neck-turn")).toBe(stood);
+  await (await hands.find("The dial edits the pose, and moves nothing")).click();
+  await page.keyboard.down("Control");
+  await page.evaluate(() => {
+    const all = [...document.querySelectorAll<HTMLElement>("nav[aria-label=Poses] button")];
+    const watch = all.find((one) => one.textContent?.startsWith("Watch"));
+    watch?.dispatchEvent(new MouseEvent("click", { bubbles: true, ctrlKey: true }));
+  });
+  await page.keyboard.up("Control");
+  await page.waitForSelector('section[aria-label="Several poses"]');
+  await hands.press("+ More");
+  await choosePose("Watch");
+  expect(await hands.valueOf("Neck turn in the pose")).toBe("2.0");
+  await hands.press("Undo: Nudge in 2 poses");
+  await hands.until(() => document.querySelector<HTMLInputElement>("main table input")?.value === "0.0");
+  await page.type("input[type=search]", "tray");
+  await hands.until(() => document.querySelectorAll("nav[aria-label=Poses] button").length === 3);
+  await page.click("input[type=search]", { count: 3 });
+  await page.keyboard.press("Backspace");
+});
+
+test("poses go out as a table, and a changed table is shown before it is taken", async () => {
+  const hands = handsOn(page);
+  await hands.press("As a table");
+  const table = await page.waitForSelector("textarea");
+  const text = await table?.evaluate((area) => (area as HTMLTextAreaElement).value);
+  expect(text).toContain("pose\tNeck turn");
+  await table?.evaluate((area) => {
+    const set = Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, "value")?.set;
+    set?.call(area, "pose\tBeak\nCall\t21\nYawn\t33");
+    area.dispatchEvent(new Event("input", { bubbles: true }));
+  });
+  await hands.until(
+    () =>
+      document
+        .querySelector("dialog")
+        ?.textContent?.includes("1 numbers of 1 poses would change; 1 poses would be new") ?? false,
+  );
+  await hands.press("Take it over");
+  await choosePose("Yawn");
+  expect(await hands.valueOf("Beak in the pose")).toBe("33.0");
+  await hands.press("Undo: Paste poses");
+});
+
 test("going to a pose takes its time, shows what is still to go, and can be stopped half-way", async () => {
   const hands = handsOn(page);
-  await hands.press("Look left6 joints");
+  await choosePose("Look left");
   await hands.type("in", "4");
   await hands.press("Go to");
   await hands.until(() => document.querySelector("header")?.textContent?.includes("Going to a pose") ?? false);
@@ -50,28 +112,35 @@ test("going to a pose takes its time, shows what is still to go, and can be stop
 
 test("a deleted pose takes its moves with it, and an undo brings all of it back", async () => {
   const hands = handsOn(page);
-  await hands.press("Blink2 joints");
+  await choosePose("Blink");
   await hands.press("Delete");
   await hands.goTo("routine");
-  expect(await names("main tbody tr")).toHaveLength(5);
+  expect(await stepNames()).toHaveLength(5);
   await hands.press("Undo: Delete pose");
-  await hands.until(() => document.querySelectorAll("main tbody tr").length === 7);
+  await hands.until(() => document.querySelectorAll("ol[aria-label=Steps] > li").length === 7);
 });
 
-test("moves change places, times refuse nonsense, and a looped routine counts its rounds", async () => {
+test("steps change places, times refuse nonsense, and a routine without end counts its rounds", async () => {
   const hands = handsOn(page);
-  await hands.press("Move 1 down");
-  expect(await poseOf(1)).toBe("Blink");
-  expect(await poseOf(2)).toBe("Watch");
-  await hands.type("Time of move 1", "-3");
+  await hands.press("Step 1 down");
+  await hands.until(() => document.querySelector("ol[aria-label=Steps] > li")?.textContent?.includes("Blink") ?? false);
+  expect((await stepNames())[1]).toContain("Watch");
+  await hands.press("Choose step 1: Blink");
+  await hands.type("Time of step 1", "-3");
   await hands.until(
-    () => document.querySelector("main [role=alert]")?.textContent?.includes("0 s to one hour") ?? false,
+    () => document.querySelector("main [role=alert]")?.textContent?.includes("From 0 s to one hour") ?? false,
   );
-  await hands.type("Time of move 1", "0.2");
+  await hands.type("Time of step 1", "0.2");
   await hands.press("Carry a tray");
   await hands.press("Play");
   await hands.until(() => document.querySelector("[aria-current=step]") !== null);
-  expect(await names("main")).not.toContain("round 2");
+  await hands.press("Next step");
+  await hands.press("Pause");
+  await hands.until(() => document.querySelector("main")?.textContent?.includes("paused") ?? false);
+  const stood = await hands.rackText("shoulder");
+  await hands.waitMs(500);
+  expect(await hands.rackText("shoulder")).toBe(stood);
+  await hands.press("Go on");
   await hands.press("Stop and hold");
   await hands.until(() => document.querySelector("[aria-current=step]") === null);
 });

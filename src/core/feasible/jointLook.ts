@@ -73,7 +73,7 @@ export class JointLook {
   #tooFast({ move, fastestMs, peak }: FastMove): Finding {
     const { fastest, joint } = this.#motor;
     const isJump = !Number.isFinite(peak);
-    const wayDeg = Math.abs(move.to - (move.from ?? this.#start));
+    const wayDeg = Math.abs(move.to - this.#track.beginsFrom(move, this.#start));
     const neededMs = isJump ? (wayDeg * move.peakRate * 1000) / fastest : (move.toMs - move.fromMs) * (peak / fastest);
     const at = Math.floor(fastestMs / stepMs);
     return {
@@ -184,8 +184,8 @@ export class JointLook {
   /** The moves that are too fast at some moment. Those that something is laid over are left to the samples. */
   #tooFastMoves(): readonly FastMove[] {
     return this.#track.moves.flatMap((move) => {
-      const { fromMs, toMs, from, to, curve, peakRate } = move;
-      const peak = (Math.abs(to - (from ?? this.#start)) * peakRate * 1000) / (toMs - fromMs);
+      const { fromMs, toMs, to, curve, peakRate } = move;
+      const peak = (Math.abs(to - this.#track.beginsFrom(move, this.#start)) * peakRate * 1000) / (toMs - fromMs);
       if (!(peak > this.#motor.fastest * slack) || this.#track.isCoveredAt((fromMs + toMs) / 2)) return [];
       const rateAt = (place: number) => Math.abs(curve((place + 1) / 100) - curve(place / 100));
       let fastest = 0;

@@ -139,8 +139,9 @@ test("a clip from 200 to 800 ms of its take, twice as slow: half-way it shows th
   const score = ready({ clips: [clip] }, { takes: [take] }, samples);
   expect(score.lengthMs).toBe(1400);
   expect(valueAt(score, "neck-turn", 800)).toBeCloseTo(25, 5);
-  // Before it and after it nothing is laid over home.
-  expect(valueAt(score, "neck-turn", 100)).toBe(0);
+  // Nothing else moves the neck: it waits where the clip will take it up, and stays where that leaves it.
+  expect(valueAt(score, "neck-turn", 100)).toBeCloseTo(10, 5);
+  expect(valueAt(score, "neck-turn", 1500)).toBeCloseTo(40, 5);
 });
 
 test("faded in over 400 ms a clip weighs half after 200; on top it adds its way from where it began", () => {
@@ -195,4 +196,16 @@ test("every ten minutes counts from when it was armed; at 20:00 is today or tomo
   expect(at(["20:00"], 0)).toBe(8);
   expect(at(["20:00"], -60)).toBe(7);
   expect(at(["11:30", "09:00"], 0)).toBe(21);
+});
+
+test("a move after a take begins where the take left the joint; a lane with nothing before it waits at its first key", () => {
+  const score = ready(
+    { steps: [{ kind: "hold", id: "h", holdMs: 2000 }, move("1", "b")], clips: [clip] },
+    { takes: [take] },
+    samples,
+  );
+  expect([1900, 2000, 2500, 3000].map((ms) => Math.round(valueAt(score, "neck-turn", ms)))).toEqual([40, 40, 0, -40]);
+  const keys = [10, 30].map((target, at) => ({ atMs: 1000 + at * 500, target, shape: "line" as const }));
+  const lane = ready({ lanes: [{ jointId: "beak", mode: "replace", keys }] });
+  expect([0, 900, 1250, 5000].map((ms) => valueAt(lane, "beak", ms))).toEqual([10, 10, 20, 30]);
 });

@@ -29,6 +29,8 @@ export interface Score {
   readonly lengthMs: number;
   /** The steps in order; they follow one another without a gap. */
   readonly spans: readonly Span[];
+  /** When each step begins. */
+  readonly begins: Float64Array;
   readonly halts: readonly Halt[];
   /** One for each joint that the routine moves, in the order of the rack. */
   readonly tracks: readonly Track[];
@@ -54,10 +56,7 @@ export function scoreOfPose(project: Project, pose: Pose, moveMs: number): Resul
 
 /** The step that a moment belongs to, by its place; −1 in an empty score. */
 export const stepAt = (score: Score, atMs: number): number =>
-  Math.max(
-    lastAtMost(score.spans.length, (at) => score.spans[at]?.fromMs ?? 0, atMs),
-    score.spans.length > 0 ? 0 : -1,
-  );
+  Math.max(lastAtMost(score.begins, atMs), score.spans.length > 0 ? 0 : -1);
 
 /** The joints that a routine moves, by id, in the order of the rack: also those of the routines within it. */
 export function jointsOf(project: Project, routine: Routine): readonly string[] {
@@ -210,7 +209,8 @@ class ScoreMaker {
       return goesRound ? track.baseAt(lengthMs, home) : home;
     });
     const missing = routine.clips.filter((clip) => !clip.isMuted && !this.#takes.has(clip.takeId));
-    return { routine, lengthMs, spans, halts, tracks, starts, missing };
+    const begins = Float64Array.from(spans, (span) => span.fromMs);
+    return { routine, lengthMs, spans, begins, halts, tracks, starts, missing };
   }
 
   #homeOf(joint: number): number {

@@ -36,21 +36,28 @@ export class Track {
   readonly #pieces: readonly Piece[];
   readonly #lane: LaneCurve | null;
   readonly #clips: readonly ClipCurve[];
+  /** What takes the moves' place for a while, in the order of its end. */
+  readonly #covers: readonly Cover[];
+  /** When each piece begins. */
+  readonly #begins: Float64Array;
   /** Where the last look found its piece: the next one is mostly there or just after it. */
   #near = 0;
 
   constructor(joint: number, pieces: readonly Piece[], lane: LaneCurve | null, clips: readonly ClipCurve[]) {
     this.joint = joint;
     this.#pieces = pieces;
+    this.#begins = Float64Array.from(pieces, (piece) => piece.fromMs);
     this.#lane = lane;
     this.#clips = clips;
+    this.#covers = [lane?.cover ?? [], ...clips.map((clip) => clip.cover ?? [])].flat().sort((a, b) => a.toMs - b.toMs);
   }
 
   /** The target at a moment. `start` is where the joint stands when the routine begins. */
   valueAt(atMs: number, start: number): number {
     let value = this.baseAt(atMs, start);
     if (this.#lane) value = this.#lane.over(value, atMs);
-    for (const clip of this.#clips) value = clip.over(value, atMs);
+    const clips = this.#clips;
+    for (let at = 0; at < clips.length; at += 1) value = (clips[at] as ClipCurve).over(value, atMs);
     return value;
   }
 
@@ -58,13 +65,33 @@ export class Track {
   baseAt(atMs: number, start: number): number {
     const at = this.#find(atMs);
     const piece = this.#pieces[at];
-    return piece ? valueIn(piece, atMs, piece.from ?? start) : start;
+    return piece ? valueIn(piece, atMs, this.beginsFrom(piece, start)) : this.#restAt(atMs, start);
+  }
+
+  /** Where the joint is when a piece begins. */
+  beginsFrom(piece: Piece, start: number): number {
+    return piece.from ?? this.#restAt(piece.fromMs, start);
+  }
+
+  /**
+   * Where the joint rests while no move has said anything of it: where the last take or lane left it, else where the first one will take it up,
+   * else where it stood.
+   */
+  #restAt(atMs: number, start: number): number {
+    if (this.#covers.length === 0) return start;
+    const left = this.#covers.findLast((cover) => cover.toMs <= atMs && cover.last !== null);
+    if (left) return left.last as number;
+    let first: Cover | null = null;
+    for (const cover of this.#covers) if (!first || cover.fromMs < first.fromMs) first = cover;
+    const isFirst = first && first.fromMs <= (this.#pieces[0]?.fromMs ?? Number.POSITIVE_INFINITY);
+    return (isFirst ? first?.first : null) ?? start;
   }
 
   /** The first move, where it begins from wherever the joint stands: how far it goes to where, in how long, on which curve. */
   get opening(): Extract<Piece, { kind: "move" }> | null {
     const first = this.#pieces[0];
-    return first?.kind === "move" && first.from === null ? first : null;
+    const isFree = first && this.#covers.every((cover) => cover.fromMs > first.fromMs);
+    return isFree && first.kind === "move" && first.from === null ? first : null;
   }
 
   /** Its own moves, in the order of time; those of routines within are theirs. */
@@ -81,24 +108,37 @@ export class Track {
 
   /** The last piece that has begun, or −1. */
   #find(atMs: number): number {
-    const pieces = this.#pieces;
-    const begun = (at: number) => at < pieces.length && (pieces[at] as Piece).fromMs <= atMs;
+    const begins = this.#begins;
     let at = this.#near;
-    if (begun(at) && !begun(at + 1)) return at;
-    if (begun(at + 1) && !begun(at + 2)) at += 1;
-    else at = lastAtMost(pieces.length, (place) => (pieces[place] as Piece).fromMs, atMs);
+    // Nothing is allocated here: this is asked for every joint at every frame.
+    if (at < begins.length && (begins[at] as number) <= atMs) {
+      while (at + 1 < begins.length && at < this.#near + 3 && (begins[at + 1] as number) <= atMs) at += 1;
+      if (at + 1 >= begins.length || (begins[at + 1] as number) > atMs) {
+        this.#near = at;
+        return at;
+      }
+    }
+    at = lastAtMost(begins, atMs);
     this.#near = Math.max(at, 0);
     return at;
   }
 }
 
+/** A stretch of time in which something takes the moves' place, with the targets at its ends; null where it is faded there. */
+interface Cover {
+  readonly fromMs: number;
+  readonly toMs: number;
+  readonly first: number | null;
+  readonly last: number | null;
+}
+
 /** The last place of an ascending row whose value is at most `wanted`, or −1, by halving. */
-export function lastAtMost(length: number, valueAt: (at: number) => number, wanted: number): number {
+export function lastAtMost(row: Float64Array, wanted: number): number {
   let low = -1;
-  let high = length;
+  let high = row.length;
   while (high - low > 1) {
     const middle = (low + high) >> 1;
-    if (valueAt(middle) <= wanted) low = middle;
+    if ((row[middle] as number) <= wanted) low = middle;
     else high = middle;
   }
   return low;
@@ -141,6 +181,17 @@ export class LaneCurve {
     this.#isAdd = lane.mode === "add";
   }
 
+  get cover(): Cover | null {
+    const last = this.moments.length - 1;
+    if (this.#isAdd || last < 0) return null;
+    return {
+      fromMs: this.moments[0] as number,
+      toMs: this.moments[last] as number,
+      first: this.#targets[0] as number,
+      last: this.#targets[last] as number,
+    };
+  }
+
   /** What is asked with the lane laid over `value`. Outside its keys it changes nothing. */
   over(value: number, atMs: number): number {
     const { moments } = this;
@@ -154,7 +205,7 @@ export class LaneCurve {
     const { moments } = this;
     let at = this.#near;
     if (!(at < last && (moments[at] as number) <= atMs && atMs < (moments[at + 1] as number)))
-      at = lastAtMost(moments.length, (place) => moments[place] as number, atMs);
+      at = lastAtMost(moments, atMs);
     this.#near = at;
     const target = this.#targets[at] as number;
     if (at === last || this.#shapes[at] === shapeCodes.step) return target;
@@ -182,6 +233,17 @@ export class ClipCurve {
     this.#frameMs = take.frameMs;
     this.fromMs = clip.atMs;
     this.toMs = clip.atMs + (clip.toMs - clip.fromMs) * clip.stretch;
+  }
+
+  get cover(): Cover | null {
+    const { mode, fadeInMs, fadeOutMs, fromMs, toMs } = this.#clip;
+    if (mode === "add") return null;
+    return {
+      fromMs: this.fromMs,
+      toMs: this.toMs,
+      first: fadeInMs > 0 ? null : this.#sampleAt(fromMs),
+      last: fadeOutMs > 0 ? null : this.#sampleAt(toMs),
+    };
   }
 
   /** What is asked with the clip laid over `value`: in its place, or on top its movement away from where it began. */

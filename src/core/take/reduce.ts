@@ -147,9 +147,13 @@ class Tunnel {
   addUpper(atMs: number, upper: number): void {
     // The steepest line now leans on this point, and on the lower point from which it looks lowest.
     if (this.#lowerMs.length > 0 && (this.#steep === null || along(this.#steep, atMs) > upper)) {
-      const slope = (at: number) => (upper - (this.#lower[at] as number)) / (atMs - (this.#lowerMs[at] as number));
+      const [ms, values] = [this.#lowerMs, this.#lower];
       let at = this.#lowerFrom;
-      while (at + 1 < this.#lowerMs.length && (this.#lowerMs[at + 1] as number) < atMs && slope(at + 1) <= slope(at))
+      while (
+        at + 1 < ms.length &&
+        (ms[at + 1] as number) < atMs &&
+        slopeTo(ms, values, at + 1, atMs, upper) <= slopeTo(ms, values, at, atMs, upper)
+      )
         at += 1;
       if ((this.#lowerMs[at] as number) < atMs) {
         this.#lowerFrom = at;
@@ -161,9 +165,13 @@ class Tunnel {
 
   addLower(atMs: number, lower: number): void {
     if (this.#upperMs.length > 0 && (this.#flat === null || along(this.#flat, atMs) < lower)) {
-      const slope = (at: number) => (lower - (this.#upper[at] as number)) / (atMs - (this.#upperMs[at] as number));
+      const [ms, values] = [this.#upperMs, this.#upper];
       let at = this.#upperFrom;
-      while (at + 1 < this.#upperMs.length && (this.#upperMs[at + 1] as number) < atMs && slope(at + 1) >= slope(at))
+      while (
+        at + 1 < ms.length &&
+        (ms[at + 1] as number) < atMs &&
+        slopeTo(ms, values, at + 1, atMs, lower) >= slopeTo(ms, values, at, atMs, lower)
+      )
         at += 1;
       if ((this.#upperMs[at] as number) < atMs) {
         this.#upperFrom = at;
@@ -199,6 +207,10 @@ class Tunnel {
   }
 }
 
+/** The slope from a point of a hull to another point. */
+const slopeTo = (ms: readonly number[], values: readonly number[], at: number, toMs: number, to: number) =>
+  (to - (values[at] as number)) / (toMs - (ms[at] as number));
+
 interface Leaning {
   readonly fromMs: number;
   readonly from: number;
@@ -225,8 +237,11 @@ const pivoted = (leaning: Leaning): Pivoted => ({
  */
 function push(ms: number[], values: number[], from: number, atMs: number, value: number, bend: 1 | -1): void {
   while (ms.length - from >= 2) {
-    const [aMs, bMs] = [ms.at(-2) as number, ms.at(-1) as number];
-    const [a, b] = [values.at(-2) as number, values.at(-1) as number];
+    const last = ms.length - 1;
+    const aMs = ms[last - 1] as number;
+    const bMs = ms[last] as number;
+    const a = values[last - 1] as number;
+    const b = values[last] as number;
     const turn = (b - a) * (atMs - aMs) - (value - a) * (bMs - aMs);
     if (turn * bend < 0) break;
     ms.pop();
