@@ -2,6 +2,7 @@ import { conversions } from "./conversions";
 import { engineTick, leadsTick } from "./engineTick";
 import { firstPage } from "./firstPage";
 import { hiddenTab } from "./hiddenTab";
+import { hourOnScreen } from "./hourOnScreen";
 import { inputLag } from "./inputLag";
 import { reduction, sampling } from "./performance";
 import { testBed } from "./testBed";
@@ -16,6 +17,7 @@ for (const [title, run] of [
   ["Calibration test bed", testBed],
   ["A routine, sampled and checked", sampling],
   ["A take, reduced to keys", reduction],
+  ["An hour of 32 joints on the screen", hourOnScreen],
   ["While its tab is hidden", hiddenTab],
   ["From hand to pulse", inputLag],
   ["The first page's JavaScript", firstPage],

@@ -10,7 +10,7 @@ const frameMs = 20;
 const tenMinutesMs = 600_000;
 
 /** 32 joints that go from pose to pose for so long, every second step staggered, on curves of all kinds. */
-function crowdScore(lengthMs: number): { project: Project; score: Score } {
+export function crowdScore(lengthMs: number): { project: Project; score: Score } {
   const demo = demoProject();
   const [first] = demo.joints;
   const [card] = demo.cards;
@@ -19,7 +19,15 @@ function crowdScore(lengthMs: number): { project: Project; score: Score } {
   const project: Project = {
     ...demo,
     cards: ids.map((id) => ({ ...card, id: `card-${id}` })),
-    joints: ids.map((id, at) => ({ ...first, id, cardId: `card-${id}`, channel: at })),
+    boards: [...demo.boards, ...demo.boards.slice(0, 1).map((board) => ({ ...board, id: "second", label: "Second" }))],
+    joints: ids.map((id, at) => ({
+      ...first,
+      id,
+      label: `Joint ${at + 1}`,
+      cardId: `card-${id}`,
+      boardId: at < 16 ? first.boardId : "second",
+      channel: at % 16,
+    })),
     poses: Array.from({ length: 12 }, (_, at) => ({
       id: `pose-${at}`,
       name: `Pose ${at}`,

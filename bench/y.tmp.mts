@@ -1,4 +1,4 @@
-import { hiddenTab } from "./hiddenTab";
+import { hourOnScreen } from "./hourOnScreen";
 
-for (const l of [...(await hiddenTab())]) console.log(l);
+for (const l of await hourOnScreen()) console.log(l);
 process.exit(0);

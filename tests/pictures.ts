@@ -33,16 +33,6 @@ const pictures: readonly Picture[] = [
   },
   { name: "signal-day", path: "/signal", theme: "day", jointId: "left-lid" },
   {
-    name: "signal-board-night",
-    path: "/signal",
-    theme: "night",
-    jointId: "wrist-tilt",
-    prepare: async (hands) => {
-      await hands.press("Board");
-      await hands.waitMs(800);
-    },
-  },
-  {
     name: "signal-planner-day",
     path: "/signal",
     theme: "day",
@@ -51,16 +41,6 @@ const pictures: readonly Picture[] = [
       await hands.press("Timer planner");
       await hands.press("Maths");
       await hands.waitMs(300);
-    },
-  },
-  {
-    name: "signal-side-by-side-day",
-    path: "/signal",
-    theme: "day",
-    jointId: "neck-turn",
-    prepare: async (hands) => {
-      await hands.press("Side by side");
-      await hands.waitMs(1200);
     },
   },
   {
@@ -206,14 +186,62 @@ const pictures: readonly Picture[] = [
       await hands.waitMs(300);
     },
   },
-  { name: "poses-day", path: "/poses", theme: "day" },
   {
-    name: "routine-night",
+    name: "poses-day",
+    path: "/poses",
+    theme: "day",
+    prepare: async (hands, page) => {
+      await page.click('nav[aria-label=Poses] button[data-pose="pose-look-left"]');
+      await hands.choose("Held against", "Look up right");
+      await hands.waitMs(300);
+    },
+  },
+  {
+    name: "routine-day",
+    path: "/routine",
+    theme: "day",
+    prepare: async (hands, page) => {
+      await page.click("[data-step=wake-3]");
+      await page.evaluate(() => document.querySelectorAll<HTMLElement>("[role=tab]")[1]?.click());
+      await hands.press("Play");
+      await hands.waitMs(4200);
+    },
+  },
+  {
+    name: "takes-night",
+    path: "/routine",
+    theme: "night",
+    prepare: async (hands, page) => {
+      await hands.press("New routine");
+      await page.evaluate(() => document.querySelectorAll<HTMLElement>("[role=tab]")[2]?.click());
+      await (await hands.find("Record Neck nod")).click();
+      await hands.type("after", "0.3");
+      await page.click("summary");
+      await hands.press("Record 2 joints");
+      await hands.waitMs(700);
+      const controls = [await hands.find("Bench knob"), await hands.find("Stick, across and Stick, up")];
+      for (let press = 0; press < 90; press += 1) {
+        await controls[Math.floor(press / 8) % 2]?.focus();
+        await page.keyboard.press(Math.floor(press / 24) % 2 ? "ArrowDown" : "ArrowUp");
+        await hands.waitMs(35);
+      }
+      await hands.press("End recording");
+      await page.waitForSelector("[data-clip]");
+      await hands.waitMs(900);
+      const clip = await page.$("[data-clip]");
+      await clip?.click();
+      await hands.press("Clean up");
+      await hands.waitMs(1500);
+    },
+  },
+  {
+    name: "stage-night",
     path: "/routine",
     theme: "night",
     prepare: async (hands) => {
-      await hands.press("Play");
-      await hands.waitMs(4200);
+      await hands.press("Stage");
+      await hands.press("Start");
+      await hands.waitMs(4800);
     },
   },
 ];

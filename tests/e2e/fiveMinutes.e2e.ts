@@ -112,6 +112,9 @@ test("the first five minutes: a pulse, a drive, a calibration, a knob, two poses
   expect(await hands.rackText("neck-turn")).toContain("−25.0°");
   expect(await hands.rackText("neck-turn")).toContain("held");
   // Where the routine says, as the simulated servo stands: the last pose within 0.5°, once its own measured error is known.
+  await hands.goTo("drive");
+  await page.waitForSelector("[data-needle=actual]");
+  await hands.waitMs(200);
   const seen = await hands.needleDeg("actual");
   expect(Math.abs(seen - -25)).toBeLessThan(0.5);
   expect(complaints).toEqual([]);

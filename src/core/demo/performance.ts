@@ -81,5 +81,5 @@ export const demoConditions: readonly Condition[] = [
 
 export const demoSupplies: readonly Supply[] = [
   { id: "supply-owl", label: "5 V for the owl", limitMa: 2500, boardIds: ["fern"] },
-  { id: "supply-arm", label: "6 V and 12 V for the arm", limitMa: 5000, boardIds: ["ivy", "pebble"] },
+  { id: "supply-arm", label: "12 V for the arm", limitMa: 5000, boardIds: ["ivy", "pebble"] },
 ];

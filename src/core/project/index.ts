@@ -39,7 +39,7 @@ export { checkLead, checkReach, type Flow, flowFrom, flowsOf, flowThrough, shape
 export type { Range } from "./parts";
 export type { Pose } from "./pose";
 export { byId, type Project, projectSchema, schemaVersion } from "./project";
-export { routinesWithin } from "./ring";
+export { ringIn, routinesWithin } from "./ring";
 export {
   type Clip,
   type Easing,

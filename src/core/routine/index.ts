@@ -1,4 +1,14 @@
 export { type Curve, type Demand, demandOf, easedBy, leastJerk } from "./easing";
+export {
+  type ChosenKey,
+  type CopiedKey,
+  copiedKeys,
+  isSameKey,
+  keysWith,
+  keysWithout,
+  type ShiftedKeys,
+  shiftedKeys,
+} from "./keys";
 export { monotoneSlopes } from "./monotone";
 export { type Company, type LoopRange, type Phase, type PlayFrom, phase, RoutinePlayer } from "./player";
 export {
@@ -15,7 +25,7 @@ export {
   stepAt,
 } from "./score";
 export { nextStartMs } from "./timetable";
-export { keyNear, LaneCurve, lastAtMost, sameMomentMs, type Track } from "./track";
+export type { Track } from "./track";
 
 /** Stands in place of a routine's index while the bench only goes to one pose. */
 export const poseMove = -2;

@@ -1,8 +1,11 @@
-import type { Clip, Pose, Project, Routine, Step, StepOf, TakeLibrary } from "@core/project";
+import type { Clip, Easing, Pose, Project, Routine, Step, StepOf, TakeLibrary } from "@core/project";
 import { emptyRoutine, freshMove } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
-import { demandOf, easedBy } from "./easing";
-import { clipCurves, laneCurve, lastAtMost, type Piece, Track } from "./track";
+import { clipCurves } from "./clipCurve";
+import { type Curve, demandOf, easedBy } from "./easing";
+import { laneCurve } from "./laneCurve";
+import { lastAtMost } from "./lastAtMost";
+import { type Piece, Track } from "./track";
 
 /** Where a step of the routine lies on its time. */
 export interface Span {
@@ -88,12 +91,35 @@ interface Laying {
   at: number | null;
 }
 
+interface Aim {
+  readonly jointId: string;
+  readonly joint: number;
+  readonly target: number;
+}
+
+interface Course {
+  readonly curve: Curve;
+  readonly peakRate: number;
+}
+
+/** Easings never change once they are made, and a score asks for the same ones over and over. */
+const courses = new WeakMap<Easing, Course>();
+
+function courseOf(easing: Easing): Course {
+  const known = courses.get(easing);
+  if (known) return known;
+  const course = { curve: easedBy(easing), peakRate: demandOf(easing).peakRate };
+  courses.set(easing, course);
+  return course;
+}
+
 class ScoreMaker {
   readonly #project: Project;
   readonly #takes: TakeLibrary;
   readonly #poses: ReadonlyMap<string, Pose>;
   readonly #places: ReadonlyMap<string, number>;
   readonly #made = new Map<string, Score>();
+  readonly #aims = new Map<string, readonly Aim[]>();
 
   constructor(project: Project, takes: TakeLibrary) {
     this.#project = project;
@@ -150,18 +176,13 @@ class ScoreMaker {
   }
 
   #layMove(step: StepOf<"move">, atMs: number, layings: Map<number, Laying>): Pick<Span, "arriveMs" | "toMs"> {
-    const targets = this.#poses.get(step.poseId)?.targets ?? {};
-    const aims = Object.entries(targets)
-      .map(([jointId, target]) => ({ jointId, target, joint: this.#places.get(jointId) ?? -1 }))
-      .filter((aim) => aim.joint >= 0)
-      .sort((a, b) => a.joint - b.joint);
+    const aims = this.#aimsOf(step.poseId);
     const fromOf = (joint: number) => layings.get(joint)?.at ?? this.#homeOf(joint);
     const moveMs =
       step.pace.kind === "time"
         ? step.pace.moveMs
         : (Math.max(0, ...aims.map((aim) => Math.abs(aim.target - fromOf(aim.joint)))) / step.pace.degPerS) * 1000;
-    const curve = easedBy(step.easing);
-    const { peakRate } = demandOf(step.easing);
+    const { curve, peakRate } = courseOf(step.easing);
     let arriveMs = atMs + moveMs;
     for (const [order, aim] of aims.entries()) {
       const fromMs = atMs + order * step.staggerMs + (step.delaysMs[aim.jointId] ?? 0);
@@ -181,6 +202,18 @@ class ScoreMaker {
       laying.at = aim.target;
     }
     return { arriveMs, toMs: arriveMs + step.holdMs };
+  }
+
+  /** What a pose asks of which joint, in the order of the rack. */
+  #aimsOf(poseId: string): readonly Aim[] {
+    const known = this.#aims.get(poseId);
+    if (known) return known;
+    const aims = Object.entries(this.#poses.get(poseId)?.targets ?? {})
+      .map(([jointId, target]) => ({ jointId, target, joint: this.#places.get(jointId) ?? -1 }))
+      .filter((aim) => aim.joint >= 0)
+      .sort((a, b) => a.joint - b.joint);
+    this.#aims.set(poseId, aims);
+    return aims;
   }
 
   #finish(

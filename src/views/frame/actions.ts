@@ -9,6 +9,7 @@ import { select, selectedJointNow } from "@stores/selection";
 import { exportProject, openDemo, openEmpty } from "@stores/session";
 import { nextTheme } from "@stores/theme";
 import { saveFile } from "../parts/saveFile";
+import { scoreView } from "../routine/scoreView";
 import { stations } from "../stations";
 
 /** Something a person can have done: from the palette, by a key, or both. */
@@ -37,6 +38,17 @@ const forSelected = (run: (jointId: string) => void) => () => {
 export const isHeldNow = (jointId: string): boolean => liveJoint(jointId, "isHeld") === 1;
 
 export const releaseAll = (): void => command({ kind: "releaseAll" });
+
+/** Pauses what plays, goes on with what stands still, or starts the routine that was open last. */
+function playOrPause(): void {
+  if (liveHead("routineIndex") !== noRoutine) {
+    command({ kind: "pause" });
+    return;
+  }
+  const { routines } = projectNow();
+  const routine = routines.find((one) => one.id === scoreView.getState().routineId) ?? routines[0];
+  if (routine) command({ kind: "play", routineId: routine.id, fromMs: scoreView.getState().cursorMs });
+}
 
 /** Gives a command only while something plays: else there is nothing to say no to. */
 function whilePlaying(given: Command): () => void {
@@ -77,10 +89,10 @@ const fixedActions: readonly Action[] = [
   },
   {
     id: "pause",
-    name: "Pause what plays, or go on",
+    name: "Play, pause, or go on",
     group: "Motion",
     keys: ["P"],
-    run: whilePlaying({ kind: "pause" }),
+    run: playOrPause,
   },
   { id: "next", name: "Next step", group: "Motion", keys: ["N"], run: whilePlaying({ kind: "skip", by: 1 }) },
   {

@@ -25,7 +25,7 @@ export function PoseTable({ pose, against }: PoseTableProps) {
         <tr className="caption text-right">
           <th className="text-left font-normal">Joint</th>
           <th className="w-28 font-normal">in the pose</th>
-          <th className="w-20 max-w-20 truncate font-normal">{against ? against.name : "now"}</th>
+          <th className="w-24 max-w-24 truncate pl-3 font-normal">{against ? against.name : "now"}</th>
           <th className="w-20 font-normal">{against ? "differs by" : "to go"}</th>
           <th className="w-14" />
         </tr>

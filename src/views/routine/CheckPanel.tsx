@@ -4,7 +4,7 @@ import { currentUnitsMa } from "@core/signal";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { useExamination } from "@stores/examination";
 import { takesNow } from "@stores/takes";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { QuantityField } from "../parts/QuantityField";
 import { ApartFields } from "./ApartFields";
 import { scoreView } from "./scoreView";
@@ -13,7 +13,8 @@ import { momentText } from "./timeScale";
 /** What the servos cannot do, where, and what would mend it; and what they are held against. */
 export function CheckPanel({ routine }: { readonly routine: Routine }) {
   const { examination, isBusy } = useExamination(routine.id);
-  const findings = examination?.findings ?? [];
+  const findings = examination?.findings ?? noFindings;
+  const groups = useMemo(() => grouped(findings), [findings]);
   const isTooFast = findings.some((finding) => finding.kind === "speed" || finding.kind === "acceleration");
   return (
     <div className="flex min-h-0 grow flex-col gap-2 overflow-y-auto" data-readout="check">
@@ -36,11 +37,15 @@ export function CheckPanel({ routine }: { readonly routine: Routine }) {
         </button>
       )}
       <ul className="space-y-2">
-        {findings.slice(0, 60).map((finding) => (
-          <FindingLine key={`${finding.kind}${finding.jointId}${finding.fromMs}`} routine={routine} finding={finding} />
+        {groups.slice(0, mostLines).map((group) => (
+          <FindingLine
+            key={`${group.worst.kind}${group.worst.jointId}${group.worst.fromMs}`}
+            routine={routine}
+            {...group}
+          />
         ))}
       </ul>
-      {findings.length > 60 && <p className="caption">And {findings.length - 60} more, further on.</p>}
+      {groups.length > mostLines && <p className="caption">And {groups.length - mostLines} more, further on.</p>}
       <p className="caption">
         It is held against each servo’s card, the joints’ limits, and what follows here. The dotted line in a lane is
         what the simulated servo will do.
@@ -51,7 +56,36 @@ export function CheckPanel({ routine }: { readonly routine: Routine }) {
   );
 }
 
-function FindingLine({ routine, finding }: { readonly routine: Routine; readonly finding: Finding }) {
+interface FindingGroup {
+  readonly worst: Finding;
+  /** Other joints of which the same is true in the same step: what mends the worst mends them as well. */
+  readonly others: readonly string[];
+}
+
+const noFindings: readonly Finding[] = [];
+const mostLines = 60;
+
+/** Findings of one kind in one step as one, the worst of them in front. */
+function grouped(findings: readonly Finding[]): readonly FindingGroup[] {
+  const groups = new Map<string, Finding[]>();
+  for (const finding of findings) {
+    const isShared = finding.stepId !== null && (finding.kind === "speed" || finding.kind === "acceleration");
+    const key = isShared ? `${finding.kind}:${finding.stepId}` : `${finding.kind}:${finding.jointId}:${finding.fromMs}`;
+    groups.set(key, [...(groups.get(key) ?? []), finding]);
+  }
+  const excess = (finding: Finding) => finding.asked / finding.possible;
+  return [...groups.values()].map((group) => {
+    const [worst, ...others] = group.toSorted((a, b) => excess(b) - excess(a)) as [Finding, ...Finding[]];
+    return {
+      worst,
+      others: [...new Set(others.flatMap((one) => one.jointId ?? []))].filter((id) => id !== worst.jointId),
+    };
+  });
+}
+
+function FindingLine({ routine, worst: finding, others }: FindingGroup & { readonly routine: Routine }) {
+  const joints = useProject((project) => project.joints);
+  const names = joints.filter((joint) => others.includes(joint.id)).map((joint) => joint.label);
   return (
     <li className="border-l-4 border-error pl-2" data-finding={finding.kind}>
       <button
@@ -66,6 +100,7 @@ function FindingLine({ routine, finding }: { readonly routine: Routine; readonly
         }
       >
         <span className="number text-xs">{momentText(Math.round(finding.fromMs))}</span> {finding.sentence}
+        {names.length > 0 && ` So it is with ${names.join(", ")}.`}
       </button>
       <div className="mt-1 flex flex-wrap gap-1">
         {finding.mends.map((mend) => (

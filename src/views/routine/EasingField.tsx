@@ -11,7 +11,7 @@ interface EasingFieldProps {
 }
 
 const words: readonly (readonly [Easing["kind"], string])[] = [
-  ["leastJerk", "softest (least jerk)"],
+  ["leastJerk", "least jerk"],
   ["both", "soft at both ends"],
   ["in", "soft start"],
   ["out", "soft end"],
@@ -44,7 +44,7 @@ export function EasingField({ easing, number, onEasing }: EasingFieldProps) {
     <div className="min-w-0">
       <div className="flex items-end gap-1">
         <ChoiceField
-          label={`Start and end of step ${number}`}
+          label={`Softness of step ${number}`}
           value={easing.kind}
           choices={words}
           onChoose={(kind) => onEasing(fresh[kind])}

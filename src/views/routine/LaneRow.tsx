@@ -1,13 +1,23 @@
 import type { Finding } from "@core/feasible";
 import { allOf, type Joint, type Key, type Lane, type Routine, setKeys } from "@core/project";
-import type { Track } from "@core/routine";
+import {
+  type ChosenKey,
+  type CopiedKey,
+  copiedKeys,
+  isSameKey,
+  keysWith,
+  keysWithout,
+  type ShiftedKeys,
+  shiftedKeys,
+  type Track,
+} from "@core/routine";
 import { edit, projectNow } from "@stores/document";
 import { select } from "@stores/selection";
 import { type KeyboardEvent, memo, type PointerEvent, useMemo, useRef } from "react";
 import { formatIn } from "../parts/format";
 import { asGiven, curvePath, type LaneBox, targetAt, yOf } from "./curves";
 import { gutterPx } from "./ScoreBoard";
-import { type ChosenKey, isSameKey, scoreView, snapped, useScoreView } from "./scoreView";
+import { scoreView, snapped, useScoreView } from "./scoreView";
 import { endOf, momentText, msAt, type TimeScale, xOf } from "./timeScale";
 
 interface LaneRowProps {
@@ -38,7 +48,8 @@ export const LaneRow = memo(function LaneRow(props: LaneRowProps) {
     () => (ghost ? curvePath((ms) => ghost[Math.round(ms / ghostStepMs)] ?? Number.NaN, scale, box) : ""),
     [ghost, ghostStepMs, scale, box],
   );
-  const own = findings.filter((finding) => finding.jointId === joint.id);
+  const own = useMemo(() => findings.filter((finding) => finding.jointId === joint.id), [findings, joint.id]);
+  const marks = own.filter((one) => one.toMs >= scale.fromMs && one.fromMs <= endOf(scale)).slice(0, mostPins);
   const pins = keys.filter((key) => key.atMs >= scale.fromMs && key.atMs <= endOf(scale));
   const isChosen = (key: Key) => chosen.some((one) => isSameKey(one, { jointId: joint.id, atMs: key.atMs }));
   const last = chosen.findLast((one) => one.jointId === joint.id);
@@ -105,7 +116,7 @@ export const LaneRow = memo(function LaneRow(props: LaneRowProps) {
               strokeDasharray="6 4"
             />
           ))}
-          {own.map((finding) => (
+          {marks.map((finding) => (
             <rect
               key={`${finding.kind}${finding.fromMs}`}
               x={xOf(scale, finding.fromMs)}
@@ -184,7 +195,7 @@ function useKeyDrag(routine: Routine, scale: TimeScale, box: LaneBox) {
         snapped(Math.abs(event.clientX - start.x) * scale.msPerPx, scale.msPerPx, event.altKey) *
         Math.sign(event.clientX - start.x);
       const byTarget = event.shiftKey ? 0 : targetAt(box, event.clientY) - targetAt(box, start.y);
-      const shifted = shiftKeys(start.from, start.keys, byMs, (jointId) => (jointId === start.jointId ? byTarget : 0));
+      const shifted = shift(start.from, start.keys, byMs, (jointId) => (jointId === start.jointId ? byTarget : 0));
       applyShift(routine.id, shifted);
     },
     onEnd() {
@@ -193,40 +204,7 @@ function useKeyDrag(routine: Routine, scale: TimeScale, box: LaneBox) {
   };
 }
 
-interface Shifted {
-  readonly lanes: readonly { readonly jointId: string; readonly keys: readonly Key[] }[];
-  readonly chosen: readonly ChosenKey[];
-}
-
-/** Chosen keys at other moments and targets; what they pass over stays where it is. */
-function shiftKeys(
-  lanes: readonly Lane[],
-  chosen: readonly ChosenKey[],
-  byMs: number,
-  byTarget: (jointId: string) => number,
-): Shifted {
-  const joints = projectNow().joints;
-  const first = Math.min(...chosen.map((key) => key.atMs));
-  const shiftMs = Math.max(byMs, -first);
-  const moved: ChosenKey[] = [];
-  const changed = [...new Set(chosen.map((key) => key.jointId))].flatMap((jointId) => {
-    const joint = joints.find((one) => one.id === jointId);
-    const lane = lanes.find((one) => one.jointId === jointId);
-    if (!joint || !lane) return [];
-    const keys = lane.keys.map((key) => {
-      if (!chosen.some((one) => isSameKey(one, { jointId, atMs: key.atMs }))) return key;
-      const atMs = key.atMs + shiftMs;
-      moved.push({ jointId, atMs });
-      return { ...key, atMs, target: asGiven(key.target + byTarget(jointId), joint) };
-    });
-    // Where a moved key lands on another, the moved one counts.
-    const own = new Set(moved.filter((one) => one.jointId === jointId).map((one) => one.atMs));
-    return [{ jointId, keys: keys.filter((key, at) => !own.has(key.atMs) || key !== lane.keys[at]) }];
-  });
-  return { lanes: changed, chosen: moved };
-}
-
-function applyShift(routineId: string, { lanes, chosen }: Shifted): void {
+function applyShift(routineId: string, { lanes, chosen }: ShiftedKeys): void {
   const edits = lanes.map(({ jointId, keys }) => setKeys(routineId, jointId, keys));
   const mergeKey = `drag:${routineId}:${lanes.map((lane) => lane.jointId).join()}`;
   if (!edit(allOf("Move keys", edits, mergeKey))) scoreView.setState({ keys: chosen });
@@ -257,7 +235,7 @@ function laneKey(
   if (across !== 0 && isCtrl && chosen.length > 0)
     applyShift(
       routine.id,
-      shiftKeys(routine.lanes, chosen, across * (event.shiftKey ? 100 : 10), () => 0),
+      shift(routine.lanes, chosen, across * (event.shiftKey ? 100 : 10), () => 0),
     );
   else if (across !== 0)
     choose(keys[at < 0 ? (across > 0 ? 0 : keys.length - 1) : Math.max(0, Math.min(keys.length - 1, at + across))]);
@@ -266,7 +244,7 @@ function laneKey(
     const by = up * one * (event.shiftKey ? 5 : event.altKey ? 0.1 : 1);
     applyShift(
       routine.id,
-      shiftKeys(routine.lanes, chosen, 0, () => by),
+      shift(routine.lanes, chosen, 0, () => by),
     );
   } else if (event.key === "Enter" || event.key === "Insert") addAtCursor();
   else if (event.key === "Delete" || event.key === "Backspace") removeKeys(routine, chosen);
@@ -276,11 +254,7 @@ function laneKey(
     scoreView.setState({
       copied: {
         kind: "keys",
-        keys: routine.lanes.flatMap((lane) =>
-          lane.keys
-            .filter((key) => chosen.some((one) => isSameKey(one, { jointId: lane.jointId, atMs: key.atMs })))
-            .map((key) => ({ ...key, jointId: lane.jointId })),
-        ),
+        keys: copiedKeys(routine.lanes, chosen),
       },
     });
     if (letter === "x") removeKeys(routine, chosen);
@@ -291,27 +265,29 @@ function laneKey(
 }
 
 function removeKeys(routine: Routine, chosen: readonly ChosenKey[]): void {
-  const edits = [...new Set(chosen.map((key) => key.jointId))].map((jointId) => {
-    const lane = routine.lanes.find((one) => one.jointId === jointId);
-    const left = lane?.keys.filter((key) => !chosen.some((one) => isSameKey(one, { jointId, atMs: key.atMs }))) ?? [];
-    return setKeys(routine.id, jointId, left, "Remove keys");
-  });
+  const edits = keysWithout(routine.lanes, chosen).map(({ jointId, keys }) =>
+    setKeys(routine.id, jointId, keys, "Remove keys"),
+  );
   if (edits.length > 0 && !edit(allOf("Remove keys", edits))) scoreView.setState({ keys: [] });
 }
 
 /** Keys that were copied, the first of them at the cursor. */
-function pasteKeys(routine: Routine, keys: readonly (Key & { readonly jointId: string })[], atMs: number): void {
-  const byMs = atMs - Math.min(...keys.map((key) => key.atMs));
-  const edits = [...new Set(keys.map((key) => key.jointId))].map((jointId) => {
-    const own = keys.filter((key) => key.jointId === jointId);
-    const before = routine.lanes.find((lane) => lane.jointId === jointId)?.keys ?? noKeys;
-    return setKeys(
-      routine.id,
-      jointId,
-      [...before, ...own.map(({ jointId: _, ...key }) => ({ ...key, atMs: key.atMs + byMs }))],
-      "Paste keys",
-    );
+function pasteKeys(routine: Routine, copied: readonly CopiedKey[], atMs: number): void {
+  const { lanes, chosen } = keysWith(routine.lanes, copied, atMs);
+  const edits = lanes.map(({ jointId, keys }) => setKeys(routine.id, jointId, keys, "Paste keys"));
+  if (!edit(allOf("Paste keys", edits))) scoreView.setState({ keys: chosen });
+}
+
+/** Chosen keys moved by a time and a difference of target, each kept as a person would give it. */
+function shift(
+  lanes: readonly Lane[],
+  chosen: readonly ChosenKey[],
+  byMs: number,
+  byTarget: (jointId: string) => number,
+): ShiftedKeys {
+  const { joints } = projectNow();
+  return shiftedKeys(lanes, chosen, byMs, (jointId, target) => {
+    const joint = joints.find((one) => one.id === jointId);
+    return joint ? asGiven(target + byTarget(jointId), joint) : target;
   });
-  if (!edit(allOf("Paste keys", edits)))
-    scoreView.setState({ keys: keys.map((key) => ({ jointId: key.jointId, atMs: key.atMs + byMs })) });
 }

@@ -111,7 +111,7 @@ function RoutineBench({ routine }: { readonly routine: Routine }) {
         <ScoreBoard routine={routine} score={score} />
       </section>
       <section className="flex min-h-0 flex-col gap-2" aria-label="About the routine">
-        <Greenhouse className="aspect-[16/7] w-full shrink-0 rounded-box" showsGhost />
+        <Greenhouse className="aspect-[2/1] w-full shrink-0 rounded-box" showsGhost />
         <div role="tablist" className="flex shrink-0 gap-1 border-b border-base-300">
           {tabs.map(([id, words]) => (
             <button

@@ -69,14 +69,17 @@ export function Ruler({ score, scale, findings, onScrub }: RulerProps) {
             {step.kind === "label" ? step.text : "waits"}
           </span>
         ))}
-        {findings.map((finding) => (
-          <span
-            key={`${finding.kind}${finding.jointId}${finding.fromMs}`}
-            title={finding.sentence}
-            className="absolute bottom-0 h-2 min-w-1.5 bg-[repeating-linear-gradient(60deg,var(--color-error)_0_2px,transparent_2px_4px)]"
-            style={{ left: xOf(scale, finding.fromMs), width: (finding.toMs - finding.fromMs) / scale.msPerPx }}
-          />
-        ))}
+        {findings
+          .filter((one) => one.toMs >= scale.fromMs && one.fromMs <= endOf(scale))
+          .slice(0, 300)
+          .map((finding) => (
+            <span
+              key={`${finding.kind}${finding.jointId}${finding.fromMs}`}
+              title={finding.sentence}
+              className="absolute bottom-0 h-2 min-w-1.5 bg-[repeating-linear-gradient(60deg,var(--color-error)_0_2px,transparent_2px_4px)]"
+              style={{ left: xOf(scale, finding.fromMs), width: (finding.toMs - finding.fromMs) / scale.msPerPx }}
+            />
+          ))}
       </div>
     </div>
   );

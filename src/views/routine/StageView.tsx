@@ -45,8 +45,8 @@ export function StageView({ routine, onDone }: StageViewProps) {
     if (!score || !isThis) return playing === noRoutine ? "Ready" : "Something else plays";
     if (liveHead("phase") === phase.leadIn) return "Going to the beginning";
     const step = score.spans[stepAt(score, liveHead("scoreMs"))]?.step;
-    return step ? stepWords(step, project) : routine.name;
-  }, [score, isThis, playing, project, routine.name]);
+    return step ? stepWords(step, project) : "Playing";
+  }, [score, isThis, playing, project]);
   if (!score) return null;
   const start = () => {
     scoreView.setState({ cursorMs: 0, range: null });

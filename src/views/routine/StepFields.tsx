@@ -80,8 +80,8 @@ function MoveFields({ routine, step, number }: StepFieldsProps<"move">) {
     )?.problem ?? null;
   const { pace } = step;
   return (
-    <section className="space-y-2" aria-label={`Step ${number}`}>
-      <div className="grid grid-cols-2 gap-2">
+    <section className="shrink-0" aria-label={`Step ${number}`}>
+      <div className="grid grid-cols-2 gap-x-2 gap-y-1">
         <ChoiceField
           label={`Pose of step ${number}`}
           value={step.poseId}
@@ -134,7 +134,7 @@ function MoveFields({ routine, step, number }: StepFieldsProps<"move">) {
           onCommit={(staggerMs) => change("stagger", { ...step, staggerMs })}
         />
       </div>
-      <details>
+      <details className="mt-1">
         <summary className="caption cursor-pointer">
           Delays of single joints{Object.values(step.delaysMs).some((ms) => ms > 0) ? " (set)" : ""}
         </summary>

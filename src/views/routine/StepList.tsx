@@ -3,7 +3,8 @@ import { type Score, stepAt } from "@core/routine";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { liveHead, useLive } from "@stores/live";
 import { notify } from "@stores/notices";
-import { useCallback } from "react";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useCallback, useEffect, useRef } from "react";
 import { StepFields } from "./StepFields";
 import { pasteSteps, stepWords } from "./StepRibbon";
 import { chooseStep, useScoreView } from "./scoreView";
@@ -12,6 +13,9 @@ interface StepListProps {
   readonly routine: Routine;
   readonly score: Score;
 }
+
+/** The height of a line, in px. */
+const rowPx = 27;
 
 /** The steps in order, each to be changed where it stands. The one that plays is marked. */
 export function StepList({ routine, score }: StepListProps) {
@@ -24,6 +28,19 @@ export function StepList({ routine, score }: StepListProps) {
   );
   const order = routine.steps.map((step) => step.id);
   const chosen = routine.steps.find((step) => step.id === stepIds.at(-1));
+  const list = useRef<HTMLDivElement>(null);
+  // A routine of an hour has thousands of steps: only those in view are drawn.
+  const rows = useVirtualizer({
+    count: routine.steps.length,
+    getScrollElement: () => list.current,
+    estimateSize: () => rowPx,
+    overscan: 8,
+  });
+  const chosenAt = chosen ? order.indexOf(chosen.id) : -1;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is chosen comes into view once, when it is chosen.
+  useEffect(() => {
+    if (chosenAt >= 0) rows.scrollToIndex(chosenAt);
+  }, [chosenAt]);
   const at = chosen ? order.indexOf(chosen.id) + 1 : order.length;
   return (
     <div className="flex min-h-0 grow flex-col gap-2">
@@ -51,27 +68,33 @@ export function StepList({ routine, score }: StepListProps) {
           </button>
         )}
       </div>
-      <ol className="min-h-16 shrink grow overflow-y-auto border-y border-base-300" aria-label="Steps">
+      <div ref={list} className="min-h-16 shrink grow overflow-y-auto border-y border-base-300">
         {routine.steps.length === 0 && (
-          <li className="caption p-2">
+          <p className="caption p-2">
             {project.poses.length === 0
               ? "There are no poses to move to yet. Capture some at the station Poses."
               : "No steps yet. A move goes to your newest pose, and you can choose another."}
-          </li>
+          </p>
         )}
-        {routine.steps.map((step, place) => (
-          <StepLine
-            key={step.id}
-            routine={routine}
-            step={step}
-            place={place}
-            name={stepWords(step, project)}
-            isCurrent={place === current}
-            isChosen={stepIds.includes(step.id)}
-            onChoose={(how) => chooseStep(step.id, how, order)}
-          />
-        ))}
-      </ol>
+        <ol className="relative" aria-label="Steps" style={{ height: rows.getTotalSize() }}>
+          {rows.getVirtualItems().map(({ index: place, start }) => {
+            const step = routine.steps[place] as Step;
+            return (
+              <StepLine
+                key={step.id}
+                routine={routine}
+                step={step}
+                place={place}
+                top={start}
+                name={stepWords(step, project)}
+                isCurrent={place === current}
+                isChosen={stepIds.includes(step.id)}
+                onChoose={(how) => chooseStep(step.id, how, order)}
+              />
+            );
+          })}
+        </ol>
+      </div>
       {chosen && stepIds.length === 1 && (
         <StepFields key={chosen.id} routine={routine} step={chosen} number={order.indexOf(chosen.id) + 1} />
       )}
@@ -88,24 +111,26 @@ interface StepLineProps {
   readonly routine: Routine;
   readonly step: Step;
   readonly place: number;
+  /** Where its line stands in the list, in px. */
+  readonly top: number;
   readonly name: string;
   readonly isCurrent: boolean;
   readonly isChosen: boolean;
   readonly onChoose: (how: "alone" | "toggle" | "range") => void;
 }
 
-function StepLine({ routine, step, place, name, isCurrent, isChosen, onChoose }: StepLineProps) {
+function StepLine({ routine, step, place, top, name, isCurrent, isChosen, onChoose }: StepLineProps) {
   const number = place + 1;
   const put = (to: number) => edit(placeSteps(routine.id, new Set([step.id]), to));
   return (
     <li
-      className={`flex items-center gap-1 ${isChosen ? "bg-primary/15" : ""} ${isCurrent ? "shadow-[inset_4px_0_0_var(--color-error)]" : ""}`}
+      style={{ top, height: rowPx }}
+      className={`absolute inset-x-0 flex items-center gap-1 ${isChosen ? "bg-primary/15" : ""} ${isCurrent ? "shadow-[inset_4px_0_0_var(--color-error)]" : ""}`}
       aria-current={isCurrent ? "step" : undefined}
     >
       <button
         type="button"
         className="flex min-w-0 grow cursor-pointer items-baseline gap-1.5 py-0.5 pl-2 text-left"
-        aria-label={`Choose step ${number}: ${name}`}
         onClick={(event) => onChoose(event.shiftKey ? "range" : event.ctrlKey || event.metaKey ? "toggle" : "alone")}
       >
         <span className="number w-5 shrink-0 text-right text-xs">{isCurrent ? "▸" : number}</span>

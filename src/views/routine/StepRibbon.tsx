@@ -51,7 +51,8 @@ export function StepRibbon({ routine, score, scale, findings }: StepRibbonProps)
         onKeyDown={onKeyDown}
         data-ribbon
       >
-        {shown.map((span) => (
+        {shown.length > mostBlocks && <Crowd spans={shown} scale={scale} />}
+        {(shown.length > mostBlocks ? noSpans : shown).map((span) => (
           <StepBlock
             key={span.step.id}
             span={span}
@@ -66,6 +67,23 @@ export function StepRibbon({ routine, score, scale, findings }: StepRibbonProps)
         ))}
       </div>
     </div>
+  );
+}
+
+/** More steps than this in view cannot be taken hold of one by one. */
+const mostBlocks = 300;
+const noSpans: readonly Span[] = [];
+
+/** Very many steps at once: where they begin, and how to get at them. */
+function Crowd({ spans, scale }: { readonly spans: readonly Span[]; readonly scale: TimeScale }) {
+  const places = new Set(spans.map((span) => Math.round(xOf(scale, span.fromMs))));
+  return (
+    <svg width={scale.widthPx} height={47} className="block" aria-hidden="true">
+      <path d={[...places].map((x) => `M${x} 18V47`).join("")} className="stroke-primary" strokeWidth={0.6} />
+      <text x={6} y={12} className="fill-base-content text-[11px]">
+        {spans.length} steps in view: zoom in to take hold of one, or choose it in the list
+      </text>
+    </svg>
   );
 }
 

@@ -27,9 +27,9 @@ export function TakesPanel({ routine }: { readonly routine: Routine }) {
   const [isImporting, setIsImporting] = useState(false);
   return (
     <div className="flex min-h-0 grow flex-col gap-2 overflow-y-auto">
+      {clip && <ClipFields key={clip.id} routine={routine} clip={clip} onClean={setCleaning} />}
       <Recorder routine={routine} />
       <Controls />
-      {clip && <ClipFields key={clip.id} routine={routine} clip={clip} onClean={setCleaning} />}
       <div className="flex items-center gap-2">
         <h2 className="heading grow text-sm">Takes ({takes.length})</h2>
         <button type="button" className="btn btn-xs btn-ghost" onClick={() => setIsImporting(true)}>

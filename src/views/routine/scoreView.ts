@@ -1,20 +1,14 @@
-import type { Clip, Key, Step } from "@core/project";
-import type { LoopRange } from "@core/routine";
+import type { Clip, Step } from "@core/project";
+import type { ChosenKey, CopiedKey, LoopRange } from "@core/routine";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
 
 export type Tab = "steps" | "check" | "takes" | "settings";
 
-/** A key of a lane is known by its moment: no lane has two at one. */
-export interface ChosenKey {
-  readonly jointId: string;
-  readonly atMs: number;
-}
-
 /** What is copied in one routine and pasted in another, or later in the same. */
 export type Copied =
   | { readonly kind: "steps"; readonly steps: readonly Step[] }
-  | { readonly kind: "keys"; readonly keys: readonly (Key & { readonly jointId: string })[] }
+  | { readonly kind: "keys"; readonly keys: readonly CopiedKey[] }
   | { readonly kind: "clips"; readonly clips: readonly Clip[] };
 
 interface ScoreView {
@@ -66,8 +60,6 @@ export function chooseStep(id: string, how: "alone" | "toggle" | "range", order:
     return { stepIds: ids, keys: [], clipIds: [] };
   });
 }
-
-export const isSameKey = (a: ChosenKey, b: ChosenKey): boolean => a.jointId === b.jointId && a.atMs === b.atMs;
 
 /** The grid that times are snapped to, in ms: as fine as can be seen. */
 export const gridMs = (msPerPx: number): number =>
