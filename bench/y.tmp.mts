@@ -1,4 +1,2 @@
-import { hourOnScreen } from "./hourOnScreen";
-
-for (const l of await hourOnScreen()) console.log(l);
-process.exit(0);
+import { firstPage } from "./firstPage";
+for (const l of firstPage()) console.log(l);

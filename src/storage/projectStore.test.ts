@@ -57,3 +57,12 @@ test("samples are kept beside their project, and removed when no take names them
   expect(await store.takesOf(demo)).toEqual([]);
   expect(await store.takesOf({ ...demo, id: "other" })).toEqual([data]);
 });
+
+test("a recording that goes on is kept until it is a take, and goes with its project", async () => {
+  const store = new ProjectStore("f");
+  const recorded = { jointIds: ["beak"], frameMs: 20, fromMs: 0, channels: [Float32Array.of(1, 2, 3)] };
+  await store.keepRecording("p", recorded);
+  expect(await new ProjectStore("f").recordingOf("p")).toEqual(recorded);
+  await store.keepRecording("p", null);
+  expect(await store.recordingOf("p")).toBeNull();
+});

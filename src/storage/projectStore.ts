@@ -1,6 +1,7 @@
 import { readProject } from "@core/files";
 import { type Project, type Routine, schemaVersion, type TakeData } from "@core/project";
 import { problem, type Result } from "@core/result";
+import type { Recorded } from "@core/take";
 import Dexie, { type EntityTable, type Table } from "dexie";
 
 /** One project as it lies in the browser's database. Its routines lie beside it, one by one, so that an edit saves only what it changed. */
@@ -25,6 +26,12 @@ interface StoredTake extends TakeData {
   readonly projectId: string;
 }
 
+/** What there is of a recording that has not ended yet. */
+interface StoredRecording {
+  readonly projectId: string;
+  readonly recorded: Recorded;
+}
+
 export interface ProjectSummary {
   readonly id: string;
   readonly name: string;
@@ -35,6 +42,7 @@ type ProjectDatabase = Dexie & {
   projects: EntityTable<StoredProject, "id">;
   routines: Table<StoredRoutine, [string, string]>;
   takes: Table<StoredTake, [string, string]>;
+  recordings: EntityTable<StoredRecording, "projectId">;
 };
 
 /** The projects that this browser keeps. */
@@ -50,6 +58,7 @@ export class ProjectStore {
       projects: "id, savedAt",
       routines: "[projectId+id], projectId",
       takes: "[projectId+id], projectId",
+      recordings: "projectId",
     });
   }
 
@@ -102,6 +111,7 @@ export class ProjectStore {
     await this.#db.projects.delete(id);
     await this.#db.routines.where({ projectId: id }).delete();
     await this.#db.takes.where({ projectId: id }).delete();
+    await this.#db.recordings.delete(id);
   }
 
   /** Keeps the samples of a take; they never change. */
@@ -116,6 +126,17 @@ export class ProjectStore {
     const gone = rows.filter((row) => !named.has(row.id));
     await this.#db.takes.bulkDelete(gone.map((row) => [project.id, row.id]));
     return rows.filter((row) => named.has(row.id)).map(({ id, channels }) => ({ id, channels }));
+  }
+
+  /** Keeps what there is of a recording that goes on; null once it has become a take. */
+  async keepRecording(projectId: string, recorded: Recorded | null): Promise<void> {
+    if (recorded) await this.#db.recordings.put({ projectId, recorded });
+    else await this.#db.recordings.delete(projectId);
+  }
+
+  /** What is left of a recording that was cut off: by a crash, a reload, an empty battery. */
+  async recordingOf(projectId: string): Promise<Recorded | null> {
+    return (await this.#db.recordings.get(projectId))?.recorded ?? null;
   }
 
   #routinesOf = (projectId: string) => this.#db.routines.where({ projectId }).toArray();

@@ -42,12 +42,12 @@ export const surveyStore = createStore<{ readonly jointId: string; readonly repo
 );
 
 let onAsked: (asked: Asked) => void = () => {};
-let onRecorded: (recorded: Recorded) => void = () => {};
+let onRecorded: (recorded: Recorded, isWhole: boolean) => void = () => {};
 /** The routines that the worker has: only those that are others now are sent again. */
 let sentRoutines: readonly Routine[] = [];
 
-/** Says who keeps a take that was recorded. */
-export function answerRecorded(answer: (recorded: Recorded) => void): void {
+/** Says who keeps a take that was recorded, and what there is of one that is still going on. */
+export function answerRecorded(answer: (recorded: Recorded, isWhole: boolean) => void): void {
   onRecorded = answer;
 }
 
@@ -129,7 +129,10 @@ function take(message: FromWorker): void {
       for (const asked of message.asked) onAsked(asked);
       break;
     case "recorded":
-      onRecorded(message.recorded);
+      onRecorded(message.recorded, true);
+      break;
+    case "recording":
+      onRecorded(message.recorded, false);
       break;
     case "survey":
       surveyStore.setState({ jointId: message.jointId, report: message.report }, true);

@@ -1,12 +1,17 @@
 import { demoProject } from "@core/demo";
 import { byId } from "@core/project";
+import type { Recorded } from "@core/take";
 import { beforeEach, expect, test, vi } from "vitest";
 import { documentStore, layOut, undo } from "./document";
-import { keepRecorded, startRecording, takeOf, wholeClip } from "./recording";
+import { keepRecorded, rescueRecording, startRecording, takeOf, wholeClip } from "./recording";
 import { takesNow } from "./takes";
 
 const saved = vi.fn(async () => {});
-const store = { saveTake: saved };
+const store = {
+  saveTake: saved,
+  keepRecording: vi.fn(async () => {}),
+  recordingOf: vi.fn(async () => null as Recorded | null),
+};
 const project = () =>
   documentStore.getState().project as NonNullable<ReturnType<typeof documentStore.getState>["project"]>;
 const recorded = { jointIds: ["beak"], frameMs: 20, fromMs: 700, channels: [Float32Array.of(0, 1, 2, 3)] };
@@ -44,6 +49,19 @@ test("where the browser keeps nothing, the take is there all the same", async ()
   saved.mockRejectedValueOnce(new Error("full"));
   startRecording({ ...ask, routineId: null });
   await keepRecorded(store, recorded);
+  expect(project().takes).toHaveLength(1);
+});
+
+test("what was cut off by a crash becomes a take when the bench is opened again, once", async () => {
+  store.recordingOf.mockResolvedValueOnce(recorded);
+  await rescueRecording(store);
+  expect(project().takes).toMatchObject([{ frames: 4, jointIds: ["beak"] }]);
+  expect(store.keepRecording).toHaveBeenLastCalledWith("night-greenhouse", null);
+  await rescueRecording(store);
+  expect(project().takes).toHaveLength(1);
+  // Of joints that are no longer there nothing can be made.
+  store.recordingOf.mockResolvedValueOnce({ ...recorded, jointIds: ["tail"] });
+  await rescueRecording(store);
   expect(project().takes).toHaveLength(1);
 });
 

@@ -23,17 +23,29 @@ export function startRecording(ask: RecordAsk): void {
   command({ kind: "record", ...ask });
 }
 
+type TakeKeeper = Pick<ProjectStore, "saveTake" | "keepRecording">;
+
+/** What was being recorded when the page died becomes a take of its own. */
+export async function rescueRecording(store: TakeKeeper & Pick<ProjectStore, "recordingOf">): Promise<void> {
+  const left = await store.recordingOf(projectNow().id).catch(() => null);
+  const known = new Set(projectNow().joints.map((joint) => joint.id));
+  if (!left?.jointIds.every((id) => known.has(id))) return;
+  asked = null;
+  await keepRecorded(store, left, "rescued");
+}
+
 /** Keeps what was recorded as a take, and places it in the routine it was recorded over: one step to undo. */
-export async function keepRecorded(store: Pick<ProjectStore, "saveTake">, recorded: Recorded): Promise<void> {
+export async function keepRecorded(store: TakeKeeper, recorded: Recorded, how = "kept"): Promise<void> {
   const project = projectNow();
   const { take, data } = takeOf(recorded, `Take ${project.takes.length + 1}`);
   await keepTake(store, project, data);
+  await store.keepRecording(project.id, null).catch(() => {});
   const routine = projectNow().routines.find((one) => one.id === asked?.routineId);
   const place = routine ? [addClip(routine.id, wholeClip(take, recorded.fromMs))] : [];
   if (edit(allOf("Record take", [addTake(take), ...place]))) return;
   const seconds = (lengthOfTake(take) / 1000).toFixed(1);
   notify(
-    `${take.name} is kept: ${seconds} s of ${take.jointIds.length} ${take.jointIds.length > 1 ? "joints" : "joint"}.`,
+    `${take.name} is ${how}: ${seconds} s of ${take.jointIds.length} ${take.jointIds.length > 1 ? "joints" : "joint"}.`,
   );
 }
 

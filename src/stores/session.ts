@@ -10,7 +10,6 @@ import { capturePose } from "./capture";
 import { documentStore, layOut, newId } from "./document";
 import { answerAsked, answerRecorded, command, handOver, startWorker, stopWorker } from "./live";
 import { notify } from "./notices";
-import { keepRecorded } from "./recording";
 import { keepTake, layOutTakes, takesNow } from "./takes";
 
 /** Whether this tab has the bench. */
@@ -95,7 +94,11 @@ function follow(): void {
     if (hold) stopDevices = startDevices();
   });
   answerAsked(answer);
-  answerRecorded((recorded) => void keepRecorded(store, recorded));
+  answerRecorded((recorded, isWhole) => {
+    if (isWhole) void import("./recording").then(({ keepRecorded }) => keepRecorded(store, recorded));
+    else void store.keepRecording(documentStore.getState().project?.id ?? "", recorded).catch(() => {});
+  });
+  void import("./recording").then(({ rescueRecording }) => rescueRecording(store));
   addEventListener("pagehide", saveNow);
   document.addEventListener("visibilitychange", saveNow);
 }

@@ -106,6 +106,11 @@ export class Bench {
     this.#engine.giveTake(take);
   }
 
+  /** What is recorded so far; null while nothing is. */
+  get recordedSoFar(): Recorded | null {
+    return this.#engine.recordedSoFar;
+  }
+
   /** A take that is ready, once. */
   takeRecorded(): Recorded | null {
     return this.#engine.takeRecorded();

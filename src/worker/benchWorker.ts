@@ -13,6 +13,7 @@ bench.epochMs = performance.timeOrigin;
 const lateness = new Lateness();
 const buffersAtMost = 3;
 const linesEveryMs = 200;
+const recordingEveryMs = 4000;
 
 let buffers: Float64Array<ArrayBuffer>[] = [];
 let bufferLength = 0;
@@ -22,6 +23,7 @@ let isWatching = false;
 let lines: Record<string, string> = {};
 let linesSentMs = 0;
 let surveySentMs = 0;
+let recordingSentMs = 0;
 let wasSurveying = false;
 let routines = new Map<string, Routine>();
 
@@ -89,6 +91,7 @@ function run(): void {
   report(nowMs);
   const asked = bench.takeAsked();
   if (asked.length > 0) post({ kind: "asked", asked });
+  reportRecording(nowMs);
   const recorded = bench.takeRecorded();
   if (recorded) post({ kind: "recorded", recorded });
   // Rounded up: a timer that fires early would only have to wait again.
@@ -115,6 +118,13 @@ function report(nowMs: number): void {
     linesSentMs = nowMs;
     post({ kind: "lines", lines });
   }
+}
+
+function reportRecording(nowMs: number): void {
+  if (nowMs - recordingSentMs < recordingEveryMs) return;
+  recordingSentMs = nowMs;
+  const recorded = bench.recordedSoFar;
+  if (recorded) post({ kind: "recording", recorded });
 }
 
 /** While an automatic run goes on, and once at its end. */

@@ -43,6 +43,8 @@ export type FromWorker =
   | { readonly kind: "lines"; readonly lines: Readonly<Record<string, string>> }
   /** How the automatic run is doing, a few times a second and at its end. */
   | { readonly kind: "survey"; readonly jointId: string; readonly report: SurveyReport }
+  /** What is recorded so far, every few seconds: were the page to die, no more than that is lost. */
+  | { readonly kind: "recording"; readonly recorded: Recorded }
   /** A take is ready. */
   | { readonly kind: "recorded"; readonly recorded: Recorded }
   /** A lead's action that only the page can do, or a sentence about one that could not be done. */

@@ -88,6 +88,40 @@ test("axe finds nothing serious on what Inputs shows of a lead, and of a source"
   await hands.press("Done");
 });
 
+test.each(["day", "night"])(
+  "axe finds nothing serious on the tabs of Routine, nor on what Poses opens, in the %s theme",
+  async (theme) => {
+    const hands = handsOn(page);
+    await page.evaluate((choice) => localStorage.setItem("vantel.theme", choice), theme);
+    await page.goto(`${inject("baseUrl")}/routine`);
+    await page.waitForSelector("[data-step]");
+    await page.evaluate(axeSource);
+    await page.click("[data-step]");
+    for (const at of [0, 1, 2, 3]) {
+      await page.evaluate((place) => document.querySelectorAll<HTMLElement>("[role=tab]")[place]?.click(), at);
+      await page.waitForFunction(() => document.querySelector("[role=tab][aria-selected=true]") !== null);
+      await page.evaluate(() => {
+        for (const more of document.querySelectorAll("details")) more.open = true;
+      });
+      await hands.waitMs(200);
+      expect([at, ...(await seriousFaults())]).toEqual([at]);
+    }
+    await hands.press("Stage");
+    await page.waitForSelector("dialog[open]");
+    expect(["stage", ...(await seriousFaults())]).toEqual(["stage"]);
+    await page.goto(`${inject("baseUrl")}/poses`);
+    await page.waitForSelector("nav[aria-label=Poses] button");
+    await page.evaluate(axeSource);
+    for (const sheet of ["As a table", "Left and right", "Capture some joints", "Blend"]) {
+      await hands.press(sheet);
+      await page.waitForSelector("dialog[open]");
+      expect([sheet, ...(await seriousFaults())]).toEqual([sheet]);
+      await page.evaluate(() => document.querySelector<HTMLDialogElement>("dialog[open]")?.close());
+      await page.waitForFunction(() => document.querySelector("dialog[open]") === null);
+    }
+  },
+);
+
 test("the rack is walked with the arrow keys, and nothing scrolls sideways at 1024", async () => {
   await page.goto(`${inject("baseUrl")}/drive`);
   await page.waitForSelector("[role=option][aria-selected=true]");

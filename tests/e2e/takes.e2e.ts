@@ -192,6 +192,24 @@ test("it plays; a reload in the middle loses nothing, and it plays again", async
   expect(complaints).toEqual([]);
 }, 60_000);
 
+test("a page that dies in the middle of a take loses a few seconds of it at most", async () => {
+  const hands = handsOn(page);
+  await tab("Takes");
+  await hands.type("after", "0");
+  await hands.press("Record 1 joint");
+  await page.waitForFunction(() => document.querySelector("main")?.textContent?.includes("recording 6"), {
+    timeout: 20_000,
+  });
+  await page.reload();
+  await page.waitForSelector("[role=listbox] [role=option]");
+  await hands.press("Routine 3");
+  await tab("Takes");
+  await page.waitForFunction(() => document.querySelectorAll("[data-take]").length === 3);
+  const [, seconds] =
+    /([\d.]+) s/.exec((await page.$$eval("[data-take]", (all) => all.at(-1)?.textContent)) ?? "") ?? [];
+  expect(Number(seconds)).toBeGreaterThan(1.5);
+}, 60_000);
+
 test("the stage shows what plays, large, and stops it", async () => {
   const hands = handsOn(page);
   await hands.press("Stage");

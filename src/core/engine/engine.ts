@@ -88,6 +88,11 @@ export class Engine {
     return this.#performing.isPlaying;
   }
 
+  /** What is recorded so far; null while nothing is. */
+  get recordedSoFar(): Recorded | null {
+    return this.#performing.recordedSoFar;
+  }
+
   /** A take that is ready, once. */
   takeRecorded(): Recorded | null {
     return this.#performing.takeRecorded();

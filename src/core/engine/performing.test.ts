@@ -216,3 +216,22 @@ test("speeds that are none, and moments that are none, are refused", () => {
   expect(give({ kind: "playSpeed", speed: 5 }).ok).toBe(false);
   expect(give({ kind: "seek", atMs: Number.NaN }).ok).toBe(false);
 });
+
+test("while a take is recorded nobody moves its time: no pause cuts the count-in short, no seek tears it", () => {
+  const { give, run, head } = held();
+  give({ ...alone, jointIds: ["beak"], countInMs: 1000 });
+  run(200);
+  for (const command of [
+    { kind: "pause" },
+    { kind: "seek", atMs: 5 },
+    { kind: "skip", by: 1 },
+    { kind: "playSpeed", speed: 2 },
+  ] satisfies Command[]) {
+    const done = give(command);
+    expect(done.ok ? "" : done.problem).toContain("its time runs on");
+  }
+  run(20);
+  expect(head("recording")).toBe(recordingStages.countIn);
+  give({ kind: "endRecord" });
+  expect(give({ kind: "playSpeed", speed: 2 }).ok).toBe(true);
+});

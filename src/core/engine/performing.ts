@@ -120,6 +120,8 @@ export class Performing {
 
   perform(command: PerformCommand, nowMs: number): Result<null> {
     this.#nowMs = nowMs;
+    if (this.#recording && movesTime.has(command.kind))
+      return problem("A take is being recorded: its time runs on. End it first.");
     switch (command.kind) {
       case "goToPose":
       case "play":
@@ -180,6 +182,11 @@ export class Performing {
     recording.recorder.take(this.#player.atMs - recording.recorder.fromMs, recording.targets);
     const { punch } = recording.command;
     if (recording.recorder.isFull || (punch && this.#player.atMs >= punch.toMs)) this.halt();
+  }
+
+  /** What is recorded so far; null while nothing is. */
+  get recordedSoFar(): Recorded | null {
+    return this.#recording?.recorder.finish() ?? null;
   }
 
   /** A take that is ready, once. */
@@ -368,6 +375,9 @@ export class Performing {
 
   #takeName = (takeId: string) => this.#stage.project.takes.find((take) => take.id === takeId)?.name ?? takeId;
 }
+
+/** What would tear a take apart. */
+const movesTime: ReadonlySet<PerformCommand["kind"]> = new Set(["pause", "seek", "skip", "loop", "playSpeed"]);
 
 /** See `head.recording`. */
 export const recordingStages = { none: 0, leadIn: 1, countIn: 2, running: 3 } as const;

@@ -69,4 +69,4 @@ export {
 } from "./servoCard";
 export type { PositionalTruth, ServoTruth } from "./servoTruth";
 export { type Device, type DeviceKind, type DeviceOf, isSteady, isSwitch, type Source } from "./source";
-export { longestTakeFrames, type Take, type TakeData, type TakeLibrary } from "./take";
+export { lengthOfTake, longestTakeFrames, type Take, type TakeData, type TakeLibrary } from "./take";

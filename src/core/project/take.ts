@@ -21,6 +21,10 @@ export const takeSchema = z.strictObject({
 
 export type Take = DeepReadonly<z.infer<typeof takeSchema>>;
 
+/** How long a take is, in ms: from its first sample to its last. */
+export const lengthOfTake = (take: Pick<Take, "frames" | "frameMs">): number =>
+  Math.max(1, take.frames - 1) * take.frameMs;
+
 /** The samples of a take: for each of its joints one target a frame (degrees, or spin). They never change once they are made. */
 export interface TakeData {
   readonly id: string;

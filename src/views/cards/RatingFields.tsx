@@ -59,6 +59,19 @@ export function RatingFields({ card }: { readonly card: ServoCard }) {
           units={{ s: 1, ms: 0.001 }}
           take={rated("secPer60Deg")}
         />
+        {card.kind !== "continuous" && (
+          <CardField
+            card={card}
+            label="Gathers speed at"
+            value={card.rating.accelDegPerS2}
+            unit="°/s²"
+            take={(value) => (before) => ({
+              ...before,
+              // Nobody knows, again.
+              rating: { ...before.rating, accelDegPerS2: value === 0 ? null : value },
+            })}
+          />
+        )}
         <CardField card={card} label="At" value={card.rating.atVolts} unit="V" decimals={1} take={rated("atVolts")} />
         <CardField
           card={card}

@@ -211,8 +211,8 @@ function Match({ routine, name, first, onDone }: MatchProps) {
             </Suspense>
           </div>
           <p className="caption">
-            {((frames * motion.value.frameMs) / 1000).toFixed(2)} s of {motion.value.jointIds.length} joints. It becomes
-            a take, and lies in the routine at the cursor.
+            {(((frames - 1) * motion.value.frameMs) / 1000).toFixed(2)} s of {motion.value.jointIds.length} joints. It
+            becomes a take, and lies in the routine at the cursor.
           </p>
         </>
       ) : (

@@ -1,7 +1,15 @@
 import { type Motion, writeMotionJson, writeMotionTable } from "@core/files";
-import { type Routine, removeRoutine, renameRoutine, setLaneMode, setRoutine, type Timetable } from "@core/project";
+import {
+  addRoutine,
+  type Routine,
+  removeRoutine,
+  renameRoutine,
+  setLaneMode,
+  setRoutine,
+  type Timetable,
+} from "@core/project";
 import { type Score, sampleTrack } from "@core/routine";
-import { edit, projectNow, useProject } from "@stores/document";
+import { edit, newId, projectNow, useProject } from "@stores/document";
 import { notify } from "@stores/notices";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
@@ -9,6 +17,7 @@ import { writeCsv } from "../parts/csv";
 import { NameField } from "../parts/NameField";
 import { QuantityField } from "../parts/QuantityField";
 import { saveFile } from "../parts/saveFile";
+import { openRoutine } from "./scoreView";
 
 interface SettingsPanelProps {
   readonly routine: Routine;
@@ -96,12 +105,41 @@ export function SettingsPanel({ routine, score }: SettingsPanelProps) {
           ))}
         </fieldset>
       )}
+      <label className="block">
+        <span className="heading text-sm">Notes</span>
+        <textarea
+          key={routine.notes}
+          className="textarea mt-1 h-16 w-full bg-base-100 text-sm"
+          defaultValue={routine.notes}
+          maxLength={4000}
+          onBlur={(event) => {
+            if (event.target.value !== routine.notes) set("notes", { notes: event.target.value });
+          }}
+        />
+      </label>
       <FileOut routine={routine} score={score} />
-      <button type="button" className="btn btn-xs btn-ghost text-error" onClick={() => edit(removeRoutine(routine.id))}>
-        Delete the routine
-      </button>
+      <div className="flex gap-2">
+        <button type="button" className="btn btn-xs btn-outline" onClick={() => copy(routine)}>
+          Copy the routine
+        </button>
+        <button
+          type="button"
+          className="btn btn-xs btn-ghost ml-auto text-error"
+          onClick={() => edit(removeRoutine(routine.id))}
+        >
+          Delete the routine
+        </button>
+      </div>
     </div>
   );
+}
+
+/** The same routine once more, to be changed without harm to the first. */
+function copy(routine: Routine): void {
+  const id = newId();
+  const name = `${routine.name.slice(0, 70)}, copy`;
+  // A copy that started by itself as well would surprise.
+  if (!edit(addRoutine({ ...routine, id, name, timetable: null }))) openRoutine(id);
 }
 
 interface TimetableFieldsProps {

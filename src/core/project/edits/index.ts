@@ -13,7 +13,6 @@ export {
   changeStep,
   insertSteps,
   layClip,
-  lengthOfTake,
   placeSteps,
   removeClips,
   removeRoutine,

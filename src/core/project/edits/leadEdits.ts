@@ -11,7 +11,7 @@ import type { Source } from "../source";
 import { sourceSchema } from "../source";
 import { changeItem, type Edit, readName, removeItem } from "./edit";
 import { limitSentence } from "./limits";
-import { withoutSteps } from "./routineEdits";
+import { withoutSteps } from "./withoutSteps";
 
 /** Takes a changed project if its parts agree and these leads fit their targets. What a lead cannot be is said without its place in a file. */
 function agreed(project: Project, leads: readonly Lead[]): Result<Project> {

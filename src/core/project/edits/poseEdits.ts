@@ -2,7 +2,7 @@ import { ok, problem } from "@core/result";
 import type { LeadTarget } from "../lead";
 import type { Pose } from "../pose";
 import { addItem, changeItem, type Edit, removeItem } from "./edit";
-import { withoutSteps } from "./routineEdits";
+import { withoutSteps } from "./withoutSteps";
 
 /** Adds a pose, just after another one where that is named. */
 export const addPose = (pose: Pose, name = "Capture pose", afterId?: string): Edit => ({

@@ -12,8 +12,10 @@ import {
   type Step,
   stepSchema,
 } from "../routine";
+import { lengthOfTake } from "../take";
 import { addItem, changeItem, type Edit, removeItem } from "./edit";
 import { limitSentence } from "./limits";
+import { withoutSteps } from "./withoutSteps";
 
 export const addRoutine = (routine: Routine): Edit => ({
   name: "New routine",
@@ -48,11 +50,6 @@ export const setRoutine = (routineId: string, what: string, change: Partial<Sett
   mergeKey: `routine:${routineId}:${what}`,
   apply: (project) => changeItem(project, "routines", routineId, (routine) => ({ ...routine, ...change })),
 });
-
-/** The same routine without some of its steps; itself where it has none of them. */
-export function withoutSteps(routine: Routine, isGone: (step: Step) => boolean): Routine {
-  return routine.steps.some(isGone) ? { ...routine, steps: routine.steps.filter((step) => !isGone(step)) } : routine;
-}
 
 /** Puts steps into the score before the one at this place. What they name must be on the bench, and no routine may play itself. */
 export const insertSteps = (routineId: string, steps: readonly Step[], at: number, name = "Add step"): Edit => ({
@@ -104,7 +101,6 @@ export const placeSteps = (routineId: string, stepIds: ReadonlySet<string>, at: 
 /** Gives a joint's lane these keys, in any order; the later of two at one moment counts. None at all removes the lane. */
 export const setKeys = (routineId: string, jointId: string, keys: readonly Key[], name = "Edit keys"): Edit => ({
   name,
-  mergeKey: `keys:${routineId}:${jointId}:${name}`,
   apply: (project) => changeLane(project, routineId, jointId, (lane) => ({ ...lane, keys: inOrder(keys) })),
 });
 
@@ -190,10 +186,6 @@ export const removeClips = (routineId: string, clipIds: ReadonlySet<string>): Ed
       clips: routine.clips.filter((clip) => !clipIds.has(clip.id)),
     })),
 });
-
-/** How long a take is, in ms: from its first sample to its last. */
-export const lengthOfTake = (take: { readonly frames: number; readonly frameMs: number }): number =>
-  Math.max(1, take.frames - 1) * take.frameMs;
 
 function read<Value>(schema: z.ZodMiniType, value: unknown): Result<Value> {
   const parsed = schema.safeParse(value);
