@@ -5,7 +5,8 @@ import { clipCurves } from "./clipCurve";
 import { type Curve, demandOf, easedBy } from "./easing";
 import { laneCurve } from "./laneCurve";
 import { lastAtMost } from "./lastAtMost";
-import { type Piece, Track } from "./track";
+import { type Course, Pieces } from "./pieces";
+import { Track } from "./track";
 
 /** Where a step of the routine lies on its time. */
 export interface Span {
@@ -84,33 +85,26 @@ export function jointsOf(project: Project, routine: Routine): readonly string[] 
   return project.joints.filter((joint) => ids.has(joint.id)).map((joint) => joint.id);
 }
 
-/** What is known of a joint while the steps are laid out. */
-interface Laying {
-  readonly pieces: Piece[];
-  /** Where the moves so far leave it; null while they leave it where it stood. */
-  at: number | null;
-}
-
 interface Aim {
   readonly jointId: string;
   readonly joint: number;
   readonly target: number;
 }
 
-interface Course {
+interface Shape {
   readonly curve: Curve;
   readonly peakRate: number;
 }
 
 /** Easings never change once they are made, and a score asks for the same ones over and over. */
-const courses = new WeakMap<Easing, Course>();
+const shapes = new WeakMap<Easing, Shape>();
 
-function courseOf(easing: Easing): Course {
-  const known = courses.get(easing);
+function shapeOf(easing: Easing): Shape {
+  const known = shapes.get(easing);
   if (known) return known;
-  const course = { curve: easedBy(easing), peakRate: demandOf(easing).peakRate };
-  courses.set(easing, course);
-  return course;
+  const shape = { curve: easedBy(easing), peakRate: demandOf(easing).peakRate };
+  shapes.set(easing, shape);
+  return shape;
 }
 
 class ScoreMaker {
@@ -132,17 +126,18 @@ class ScoreMaker {
     const known = this.#made.get(routine.id);
     if (known) return ok(known);
     if (within.includes(routine.id)) return problem(`${routine.name} plays itself, without end.`);
-    const layings = new Map<number, Laying>();
+    const laid = new Map<number, Pieces>();
     const spans: Span[] = [];
     const halts: Halt[] = [];
     let atMs = 0;
     for (const step of routine.steps) {
-      const laid = this.#lay(step, atMs, layings, halts, [...within, routine.id]);
-      if (!laid.ok) return laid;
-      spans.push({ step, fromMs: atMs, ...laid.value });
-      atMs = laid.value.toMs;
+      const done = this.#lay(step, atMs, laid, halts, [...within, routine.id]);
+      if (!done.ok) return done;
+      const { arriveMs, toMs } = done.value;
+      spans.push({ step, fromMs: atMs, arriveMs, toMs });
+      atMs = toMs;
     }
-    const score = this.#finish(routine, atMs, spans, halts, layings);
+    const score = this.#finish(routine, atMs, spans, halts, laid);
     this.#made.set(routine.id, score);
     return ok(score);
   }
@@ -150,13 +145,13 @@ class ScoreMaker {
   #lay(
     step: Step,
     atMs: number,
-    layings: Map<number, Laying>,
+    laid: Map<number, Pieces>,
     halts: Halt[],
     within: readonly string[],
   ): Result<Pick<Span, "arriveMs" | "toMs">> {
     switch (step.kind) {
       case "move":
-        return ok(this.#layMove(step, atMs, layings));
+        return ok(this.#layMove(step, atMs, laid));
       case "hold":
         return ok({ arriveMs: atMs, toMs: atMs + step.holdMs });
       case "label":
@@ -169,37 +164,32 @@ class ScoreMaker {
         if (!inner) return problem("A routine that it plays is no longer on the bench.");
         const made = this.make(inner, within);
         if (!made.ok) return made;
-        const toMs = layNested(made.value, step.times, atMs, layings, halts);
+        const toMs = layNested(made.value, step.times, atMs, laid, halts);
         return ok({ arriveMs: toMs, toMs });
       }
     }
   }
 
-  #layMove(step: StepOf<"move">, atMs: number, layings: Map<number, Laying>): Pick<Span, "arriveMs" | "toMs"> {
+  #layMove(step: StepOf<"move">, atMs: number, laid: Map<number, Pieces>): Pick<Span, "arriveMs" | "toMs"> {
     const aims = this.#aimsOf(step.poseId);
-    const fromOf = (joint: number) => layings.get(joint)?.at ?? this.#homeOf(joint);
+    const fromOf = (joint: number) => {
+      const known = laid.get(joint)?.at ?? Number.NaN;
+      return Number.isNaN(known) ? this.#homeOf(joint) : known;
+    };
     const moveMs =
       step.pace.kind === "time"
         ? step.pace.moveMs
         : (Math.max(0, ...aims.map((aim) => Math.abs(aim.target - fromOf(aim.joint)))) / step.pace.degPerS) * 1000;
-    const { curve, peakRate } = courseOf(step.easing);
+    const course: Course = { kind: "move", stepId: step.id, ...shapeOf(step.easing) };
     let arriveMs = atMs + moveMs;
-    for (const [order, aim] of aims.entries()) {
-      const fromMs = atMs + order * step.staggerMs + (step.delaysMs[aim.jointId] ?? 0);
+    for (let order = 0; order < aims.length; order += 1) {
+      const { jointId, joint, target } = aims[order] as Aim;
+      const fromMs = atMs + order * step.staggerMs + (step.delaysMs[jointId] ?? 0);
       const toMs = fromMs + moveMs;
       arriveMs = Math.max(arriveMs, toMs);
-      const laying = layingOf(layings, aim.joint);
-      laying.pieces.push({
-        kind: "move",
-        stepId: step.id,
-        fromMs,
-        toMs,
-        from: laying.at,
-        to: aim.target,
-        curve,
-        peakRate,
-      });
-      laying.at = aim.target;
+      const pieces = piecesOf(laid, joint);
+      pieces.add(fromMs, toMs, target, course);
+      pieces.at = target;
     }
     return { arriveMs, toMs: arriveMs + step.holdMs };
   }
@@ -221,7 +211,7 @@ class ScoreMaker {
     stepsMs: number,
     spans: readonly Span[],
     halts: readonly Halt[],
-    layings: ReadonlyMap<number, Laying>,
+    laid: ReadonlyMap<number, Pieces>,
   ): Score {
     const joints = jointsOf(this.#project, routine).map((id) => this.#places.get(id) as number);
     const takeOf = (id: string) => {
@@ -231,7 +221,7 @@ class ScoreMaker {
     const tracks = joints.map((joint) => {
       const jointId = this.#project.joints[joint]?.id ?? "";
       const lane = laneCurve(routine.lanes.find((one) => one.jointId === jointId));
-      return new Track(joint, layings.get(joint)?.pieces ?? [], lane, clipCurves(routine.clips, jointId, takeOf));
+      return new Track(joint, laid.get(joint) ?? new Pieces(), lane, clipCurves(routine.clips, jointId, takeOf));
     });
     const lastKeyMs = Math.max(0, ...routine.lanes.map((lane) => lane.keys.at(-1)?.atMs ?? 0));
     const lastClipMs = Math.max(0, ...routine.clips.filter((clip) => !clip.isMuted).map(endOfClip));
@@ -255,14 +245,16 @@ class ScoreMaker {
 /** Where a clip ends on the time of its routine, in ms. */
 export const endOfClip = (clip: Clip): number => clip.atMs + (clip.toMs - clip.fromMs) * clip.stretch;
 
-function layingOf(layings: Map<number, Laying>, joint: number): Laying {
-  const laying = layings.get(joint) ?? { pieces: [], at: null };
-  layings.set(joint, laying);
-  return laying;
+function piecesOf(laid: Map<number, Pieces>, joint: number): Pieces {
+  const known = laid.get(joint);
+  if (known) return known;
+  const pieces = new Pieces();
+  laid.set(joint, pieces);
+  return pieces;
 }
 
 /** Lays a routine within another, so many times. Gives when it ends. */
-function layNested(score: Score, times: number, fromMs: number, layings: Map<number, Laying>, halts: Halt[]): number {
+function layNested(score: Score, times: number, fromMs: number, laid: Map<number, Pieces>, halts: Halt[]): number {
   const oneMs = roundMs(score);
   const toMs = fromMs + times * oneMs;
   const { isThereAndBack } = score.routine;
@@ -270,19 +262,13 @@ function layNested(score: Score, times: number, fromMs: number, layings: Map<num
     for (const halt of score.halts) halts.push({ step: halt.step, atMs: fromMs + round * oneMs + halt.atMs });
   if (oneMs === 0) return toMs;
   for (const track of score.tracks) {
-    const laying = layingOf(layings, track.joint);
-    laying.pieces.push({
-      kind: "nested",
-      fromMs,
-      toMs,
-      from: laying.at,
-      track,
-      lengthMs: score.lengthMs,
-      isThereAndBack,
-    });
+    const pieces = piecesOf(laid, track.joint);
+    pieces.add(fromMs, toMs, Number.NaN, { kind: "nested", track, lengthMs: score.lengthMs, isThereAndBack });
     // Whether it leaves the joint somewhere of its own: the same from two different beginnings.
-    const [a, b] = [0, 1].map((start) => track.baseAt(isThereAndBack ? 0 : score.lengthMs, laying.at ?? start));
-    if (a === b) laying.at = a ?? null;
+    const endOf = (start: number) =>
+      track.baseAt(isThereAndBack ? 0 : score.lengthMs, Number.isNaN(pieces.at) ? start : pieces.at);
+    const end = endOf(0);
+    if (end === endOf(1)) pieces.at = end;
   }
   return toMs;
 }

@@ -1,32 +1,8 @@
 import type { ClipCurve } from "./clipCurve";
 import type { Cover } from "./cover";
-import type { Curve } from "./easing";
 import type { LaneCurve } from "./laneCurve";
 import { lastAtMost } from "./lastAtMost";
-
-/** A stretch of a joint's time in which the moves have it do something. `from` is null while nothing before has said where it stands. */
-export type Piece =
-  | {
-      readonly kind: "move";
-      readonly stepId: string;
-      readonly fromMs: number;
-      readonly toMs: number;
-      readonly from: number | null;
-      readonly to: number;
-      readonly curve: Curve;
-      /** How much faster than its mean the curve is at most. */
-      readonly peakRate: number;
-    }
-  | {
-      readonly kind: "nested";
-      readonly fromMs: number;
-      readonly toMs: number;
-      readonly from: number | null;
-      readonly track: Track;
-      /** One way of the routine within. */
-      readonly lengthMs: number;
-      readonly isThereAndBack: boolean;
-    };
+import type { Move, Pieces } from "./pieces";
 
 /**
  * What one joint is asked for over the time of a routine: its moves, then the keys of its lane in their place or on top, then clips, the later
@@ -35,7 +11,7 @@ export type Piece =
 export class Track {
   /** The joint's place in the project. */
   readonly joint: number;
-  readonly #pieces: readonly Piece[];
+  readonly #pieces: Pieces;
   readonly #lane: LaneCurve | null;
   readonly #clips: readonly ClipCurve[];
   /** What takes the moves' place for a while, in the order of its end. */
@@ -45,11 +21,10 @@ export class Track {
   /** Where the last look found its piece: the next one is mostly there or just after it. */
   #near = 0;
 
-  constructor(joint: number, pieces: readonly Piece[], lane: LaneCurve | null, clips: readonly ClipCurve[]) {
+  constructor(joint: number, pieces: Pieces, lane: LaneCurve | null, clips: readonly ClipCurve[]) {
     this.joint = joint;
     this.#pieces = pieces;
-    this.#begins = new Float64Array(pieces.length);
-    for (let at = 0; at < pieces.length; at += 1) this.#begins[at] = (pieces[at] as Piece).fromMs;
+    this.#begins = Float64Array.from(pieces.begins);
     this.#lane = lane;
     this.#clips = clips;
     this.#covers = [lane?.cover ?? [], ...clips.map((clip) => clip.cover ?? [])].flat().sort((a, b) => a.toMs - b.toMs);
@@ -67,13 +42,22 @@ export class Track {
   /** The target as the moves alone have it: what a round hands on to the next. */
   baseAt(atMs: number, start: number): number {
     const at = this.#find(atMs);
-    const piece = this.#pieces[at];
-    return piece ? valueIn(piece, atMs, this.beginsFrom(piece, start)) : this.#restAt(atMs, start);
+    if (at < 0) return this.#restAt(atMs, start);
+    const { begins, ends, froms, tos, courses } = this.#pieces;
+    const fromMs = begins[at] as number;
+    const toMs = ends[at] as number;
+    const known = froms[at] as number;
+    const from = Number.isNaN(known) ? this.#restAt(fromMs, start) : known;
+    const course = courses[at] as Pieces["courses"][number];
+    if (course.kind === "nested") return nestedAt(course, atMs - fromMs, toMs - fromMs, from);
+    const to = tos[at] as number;
+    // At the end the target itself, not a sum that may miss it by a rounding.
+    return atMs >= toMs ? to : from + (to - from) * course.curve((atMs - fromMs) / (toMs - fromMs));
   }
 
-  /** Where the joint is when a piece begins. */
-  beginsFrom(piece: Piece, start: number): number {
-    return piece.from ?? this.#restAt(piece.fromMs, start);
+  /** Where the joint is when a move begins. */
+  beginsFrom(move: Move, start: number): number {
+    return move.from ?? this.#restAt(move.fromMs, start);
   }
 
   /**
@@ -86,20 +70,20 @@ export class Track {
     if (left) return left.last as number;
     let first: Cover | null = null;
     for (const cover of this.#covers) if (!first || cover.fromMs < first.fromMs) first = cover;
-    const isFirst = first && first.fromMs <= (this.#pieces[0]?.fromMs ?? Number.POSITIVE_INFINITY);
+    const isFirst = first && first.fromMs <= (this.#begins[0] ?? Number.POSITIVE_INFINITY);
     return (isFirst ? first?.first : null) ?? start;
   }
 
   /** The first move, where it begins from wherever the joint stands: how far it goes to where, in how long, on which curve. */
-  get opening(): Extract<Piece, { kind: "move" }> | null {
-    const first = this.#pieces[0];
-    const isFree = first && this.#covers.every((cover) => cover.fromMs > first.fromMs);
-    return isFree && first.kind === "move" && first.from === null ? first : null;
+  get opening(): Move | null {
+    const first = this.#pieces.moveAt(0);
+    const isFree = first?.from === null && this.#covers.every((cover) => cover.fromMs > first.fromMs);
+    return isFree ? first : null;
   }
 
   /** Its own moves, in the order of time; those of routines within are theirs. */
-  get moves(): readonly Extract<Piece, { kind: "move" }>[] {
-    return this.#pieces.filter((piece) => piece.kind === "move");
+  get moves(): readonly Move[] {
+    return this.#pieces.courses.flatMap((_, at) => this.#pieces.moveAt(at) ?? []);
   }
 
   /** Whether a lane or a clip lies over the moves at some moment. */
@@ -127,18 +111,18 @@ export class Track {
   }
 }
 
-function valueIn(piece: Piece, atMs: number, from: number): number {
-  if (piece.kind === "move") {
-    // At the end the target itself, not a sum that may miss it by a rounding.
-    if (atMs >= piece.toMs) return piece.to;
-    return from + (piece.to - from) * piece.curve((atMs - piece.fromMs) / (piece.toMs - piece.fromMs));
-  }
-  const { track, lengthMs, isThereAndBack } = piece;
+/** Where a routine within has the joint, so long after it began; `from` is where it stood then. */
+function nestedAt(
+  { track, lengthMs, isThereAndBack }: Extract<Pieces["courses"][number], { kind: "nested" }>,
+  sinceMs: number,
+  wholeMs: number,
+  from: number,
+): number {
   // After it the moves go on from where its moves end; what is laid over them ends with it.
-  if (atMs >= piece.toMs) return isThereAndBack ? track.baseAt(0, from) : track.baseAt(lengthMs, from);
+  if (sinceMs >= wholeMs) return track.baseAt(isThereAndBack ? 0 : lengthMs, from);
   const roundMs = isThereAndBack ? 2 * lengthMs : lengthMs;
-  const round = Math.floor((atMs - piece.fromMs) / roundMs);
-  const withinMs = atMs - piece.fromMs - round * roundMs;
+  const round = Math.floor(sinceMs / roundMs);
+  const withinMs = sinceMs - round * roundMs;
   const start = round === 0 || isThereAndBack ? from : track.baseAt(lengthMs, from);
   return track.valueAt(withinMs > lengthMs ? roundMs - withinMs : withinMs, start);
 }

@@ -1,2 +1,0 @@
-import { firstPage } from "./firstPage";
-for (const l of firstPage()) console.log(l);
