@@ -94,3 +94,23 @@ test("what the engine refuses is told, the same sentence only once", async () =>
   for (let times = 0; times < 5; times += 1) FakeWorker.last.say({ kind: "refused", sentence: "Beak is released." });
   expect(noticeStore.getState().map((notice) => notice.sentence)).toEqual(["Beak is released."]);
 });
+
+test("of the routines only those that are others now are sent again, and all are named in their order", async () => {
+  const live = await openLive();
+  const [owl, tray] = demo.routines;
+  if (!owl || !tray) throw new Error("The demo has two routines.");
+  live.handOver({ ...demo, routines: [tray, { ...owl, name: "Owl stirs" }] });
+  const last = FakeWorker.last.sent.at(-1) as unknown as { project: typeof demo; routineIds: string[] };
+  expect(last.project.routines.map((routine) => routine.name)).toEqual(["Owl stirs"]);
+  expect(last.routineIds).toEqual([tray.id, owl.id]);
+});
+
+test("what is recorded so far and what is whole are told apart", async () => {
+  const live = await openLive();
+  const told: boolean[] = [];
+  live.answerRecorded((_, isWhole) => told.push(isWhole));
+  const recorded = { jointIds: ["beak"], frameMs: 20, fromMs: 0, channels: [new Float32Array(2)] };
+  FakeWorker.last.say({ kind: "recording", recorded });
+  FakeWorker.last.say({ kind: "recorded", recorded });
+  expect(told).toEqual([false, true]);
+});

@@ -2,7 +2,7 @@ import { addClip, addTake, allOf, type Clip, lengthOfTake, type Take, type TakeD
 import type { LoopRange } from "@core/routine";
 import type { Recorded } from "@core/take";
 import type { ProjectStore } from "@storage/projectStore";
-import { edit, newId, projectNow } from "./document";
+import { documentStore, edit, newId, projectNow } from "./document";
 import { command } from "./live";
 import { notify } from "./notices";
 import { keepTake } from "./takes";
@@ -27,8 +27,12 @@ type TakeKeeper = Pick<ProjectStore, "saveTake" | "keepRecording">;
 
 /** What was being recorded when the page died becomes a take of its own. */
 export async function rescueRecording(store: TakeKeeper & Pick<ProjectStore, "recordingOf">): Promise<void> {
-  const left = await store.recordingOf(projectNow().id).catch(() => null);
-  const known = new Set(projectNow().joints.map((joint) => joint.id));
+  const opened = documentStore.getState().project;
+  if (!opened) return;
+  const left = await store.recordingOf(opened.id).catch(() => null);
+  // Another project may have been opened meanwhile: what was left stays for the one it belongs to.
+  if (documentStore.getState().project?.id !== opened.id) return;
+  const known = new Set(opened.joints.map((joint) => joint.id));
   if (!left?.jointIds.every((id) => known.has(id))) return;
   asked = null;
   await keepRecorded(store, left, "rescued");

@@ -64,6 +64,9 @@ test("poses are searched, held against each other, mirrored, nudged together, an
   expect(await hands.valueOf("Neck turn in the pose")).toBe("2.0");
   await hands.press("Undo: Nudge in 2 poses");
   await hands.until(() => document.querySelector<HTMLInputElement>("main table input")?.value === "0.0");
+  await hands.choose("Numbers in", "% of the travel");
+  expect(await hands.valueOf("Neck turn in the pose")).toBe("50.0");
+  await hands.choose("Numbers in", "degrees");
   await page.type("input[type=search]", "tray");
   await hands.until(() => document.querySelectorAll("nav[aria-label=Poses] button").length === 3);
   await page.click("input[type=search]", { count: 3 });

@@ -12,7 +12,7 @@ import { QuantityField } from "../parts/QuantityField";
 import { BlendSheet } from "./BlendSheet";
 import { makePose } from "./makePose";
 import { PoseTable } from "./PoseTable";
-import { posesView, usePosesView } from "./posesView";
+import { posesView, poseUnits, usePosesView } from "./posesView";
 
 const now = "now";
 
@@ -21,6 +21,7 @@ export function PoseSheet({ pose }: { readonly pose: Pose }) {
   const poses = useProject((project) => project.poses);
   const against = usePosesView((view) => view.againstId);
   const isAiming = usePosesView((view) => view.isAiming);
+  const unit = usePosesView((view) => view.unit);
   const [moveS, setMoveS] = useState(1);
   const [isBlending, setIsBlending] = useState(false);
   const other = poses.find((one) => one.id === against && one.id !== pose.id) ?? null;
@@ -66,6 +67,13 @@ export function PoseSheet({ pose }: { readonly pose: Pose }) {
           ]}
           onChoose={(id) => posesView.setState({ againstId: id === now ? null : id })}
           className="min-w-0 grow"
+        />
+        <ChoiceField
+          label="Numbers in"
+          value={unit}
+          choices={poseUnits}
+          onChoose={(next) => posesView.setState({ unit: next })}
+          className="w-28"
         />
         <GroupField key={`${pose.id}${pose.group}`} pose={pose} />
       </div>
@@ -141,7 +149,7 @@ function GroupField({ pose }: { readonly pose: Pose }) {
     if (typed.trim() !== pose.group) edit(groupPoses(new Set([pose.id]), typed));
   };
   return (
-    <div className="w-36">
+    <div className="w-24">
       <label htmlFor="pose-group" className="caption mb-0.5 block">
         Heading
       </label>

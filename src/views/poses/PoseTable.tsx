@@ -1,11 +1,13 @@
-import { type Joint, type Pose, setPoseTarget } from "@core/project";
+import { measureOf } from "@core/pose";
+import { byId, type Joint, type Pose, setPointUnit, setPoseTarget } from "@core/project";
 import { edit, useProject } from "@stores/document";
 import { liveJoint } from "@stores/live";
 import { select, useSelectedJoint } from "@stores/selection";
-import { useCallback } from "react";
-import { formatIn } from "../parts/format";
+import { useCallback, useMemo } from "react";
+import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { QuantityField } from "../parts/QuantityField";
+import { usePosesView } from "./posesView";
 
 interface PoseTableProps {
   readonly pose: Pose;
@@ -40,7 +42,7 @@ export function PoseTable({ pose, against }: PoseTableProps) {
 }
 
 function PoseRow({ pose, joint, against }: PoseTableProps & { readonly joint: Joint }) {
-  const unit = joint.axis.kind === "angle" ? "°" : "spin";
+  const written = useWritten(joint);
   const target = pose.targets[joint.id];
   const isSelected = useSelectedJoint()?.id === joint.id;
   const take = (value: number) => edit(setPoseTarget(pose.id, joint.id, value), { tell: false })?.problem ?? null;
@@ -64,23 +66,23 @@ function PoseRow({ pose, joint, against }: PoseTableProps & { readonly joint: Jo
           <QuantityField
             label={`${joint.label} in the pose`}
             hidesLabel
-            value={target}
-            unit={unit === "°" ? "°" : ""}
-            decimals={unit === "°" ? 1 : 2}
-            step={unit === "°" ? 1 : 0.05}
-            onCommit={take}
+            value={written.measure.ofTarget(target)}
+            unit={written.unit}
+            decimals={written.decimals}
+            step={written.step}
+            onCommit={(value) => take(rounded(written.measure.toTarget(value)))}
           />
         )}
       </td>
       {against ? (
         <>
-          <td className="number">{other === undefined ? "—" : formatIn(other, unit)}</td>
+          <td className="number">{other === undefined ? "—" : written.show(other)}</td>
           <td className="number">
-            {other === undefined || target === undefined ? "—" : formatIn(target - other, unit)}
+            {other === undefined || target === undefined ? "—" : written.showDifference(target, other)}
           </td>
         </>
       ) : (
-        <Now joint={joint} target={target ?? Number.NaN} unit={unit} />
+        <Now joint={joint} target={target ?? Number.NaN} written={written} />
       )}
       <td className="whitespace-nowrap">
         <button
@@ -94,7 +96,7 @@ function PoseRow({ pose, joint, against }: PoseTableProps & { readonly joint: Jo
           title={target === undefined ? "Take it into the pose, as it stands" : "As it stands now"}
           onClick={() => {
             const now = liveJoint(joint.id, "target");
-            if (Number.isFinite(now)) take(Math.round(now * 100) / 100);
+            if (Number.isFinite(now)) take(rounded(now));
           }}
         >
           ⤓
@@ -115,17 +117,52 @@ function PoseRow({ pose, joint, against }: PoseTableProps & { readonly joint: Jo
   );
 }
 
+/** How the targets of a joint are written, in the unit that is chosen for all of them. */
+interface Written {
+  readonly measure: ReturnType<typeof measureOf>;
+  readonly unit: string;
+  readonly decimals: number;
+  readonly step: number;
+  readonly show: (target: number) => string;
+  readonly showDifference: (target: number, other: number) => string;
+}
+
+function useWritten(joint: Joint): Written {
+  const project = useProject((current) => current);
+  const chosen = usePosesView((view) => view.unit);
+  return useMemo(() => {
+    const measure = measureOf(project, joint, chosen);
+    const isSpin = joint.axis.kind === "spin";
+    const sent = setPointUnit(byId(project.cards, joint.cardId));
+    const unit = chosen === "setPoint" ? sent : chosen === "percent" ? "%" : isSpin ? "" : "°";
+    const decimals = chosen === "deg" && isSpin ? 2 : chosen === "setPoint" && sent === "ticks" ? 0 : 1;
+    const ending = unit === "°" || unit === "" ? unit : ` ${unit}`;
+    const words = (value: number) => (Number.isFinite(value) ? `${formatNumber(value, decimals)}${ending}` : "—");
+    return {
+      measure,
+      unit,
+      decimals,
+      step: chosen === "deg" && isSpin ? 0.05 : chosen === "setPoint" ? 10 : 1,
+      show: (target) => words(measure.ofTarget(target)),
+      showDifference: (target, other) => words(measure.ofTarget(target) - measure.ofTarget(other)),
+    };
+  }, [project, joint, chosen]);
+}
+
+/** A hundredth of a degree is finer than any servo; what is typed in per cent or µs would only look precise. */
+const rounded = (target: number) => Math.round(target * 100) / 100;
+
 interface NowProps {
   readonly joint: Joint;
   readonly target: number;
-  readonly unit: "°" | "spin";
+  readonly written: Written;
 }
 
-function Now({ joint, target, unit }: NowProps) {
-  const readNow = useCallback(() => formatIn(liveJoint(joint.id, "target"), unit), [joint.id, unit]);
+function Now({ joint, target, written }: NowProps) {
+  const readNow = useCallback(() => written.show(liveJoint(joint.id, "target")), [joint.id, written]);
   const readDifference = useCallback(
-    () => formatIn(target - liveJoint(joint.id, "target"), unit),
-    [joint.id, target, unit],
+    () => written.showDifference(target, liveJoint(joint.id, "target")),
+    [joint.id, target, written],
   );
   return (
     <>

@@ -6,6 +6,7 @@ import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { readCsv, writeTsv } from "../parts/csv";
 import { Sheet } from "../parts/Sheet";
+import { poseUnits } from "./posesView";
 
 interface TableSheetProps {
   readonly poses: readonly Pose[];
@@ -37,17 +38,7 @@ export function TableSheet({ poses, onDone }: TableSheetProps) {
         leaves a joint as it is.
       </p>
       <div className="mt-2 flex items-end gap-2">
-        <ChoiceField
-          label="Numbers in"
-          value={unit}
-          choices={[
-            ["deg", "degrees"],
-            ["percent", "% of the travel"],
-            ["setPoint", "what is sent (µs, ticks)"],
-          ]}
-          onChoose={setUnit}
-          className="w-56"
-        />
+        <ChoiceField label="Numbers in" value={unit} choices={poseUnits} onChoose={setUnit} className="w-56" />
         <button
           type="button"
           className="btn btn-sm btn-outline"

@@ -1,3 +1,4 @@
+import type { PoseUnit } from "@core/pose";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
 
@@ -9,6 +10,8 @@ interface PosesView {
   readonly againstId: string | null;
   /** Whether the dial edits the pose instead of moving the joint. */
   readonly isAiming: boolean;
+  /** In what the numbers of a pose are written. */
+  readonly unit: PoseUnit;
 }
 
 /** What the station Poses looks at. It stays as it was when one comes back. */
@@ -17,6 +20,7 @@ export const posesView = createStore<PosesView>()(() => ({
   search: "",
   againstId: null,
   isAiming: false,
+  unit: "deg",
 }));
 
 export const usePosesView = <Part>(select: (view: PosesView) => Part): Part => useStore(posesView, select);
@@ -35,3 +39,10 @@ export function choosePose(id: string, how: "alone" | "toggle" | "range", order:
     return { chosenIds: [id] };
   });
 }
+
+/** The units of a pose's numbers, by name. */
+export const poseUnits: readonly (readonly [PoseUnit, string])[] = [
+  ["deg", "degrees"],
+  ["percent", "% of the travel"],
+  ["setPoint", "what is sent (µs, ticks)"],
+];
