@@ -52,7 +52,7 @@ test("a positional servo without a mouse: stops, five angles, curve, check; off 
     await hands.tabTo("Sent now");
     await page.keyboard.type(pulse);
     await page.keyboard.press("Enter");
-    await hands.waitMs(1300);
+    await hands.standsAt(Number(pulse));
     await hands.tabTo(`Angle seen at point ${index + 1}`);
     await page.keyboard.type(String(await hands.readHorn(180)));
     await page.keyboard.press("Enter");

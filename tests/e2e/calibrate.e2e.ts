@@ -81,7 +81,7 @@ test("five points, one of them a slip: it is pointed out, taken again, and the c
   await hands.press("Angles");
   const measure = async (index: number, pulse: string, seen: (deg: number) => number) => {
     await hands.type("Sent now (1056 to 1944 µs by the limits)", pulse);
-    await hands.waitMs(1300);
+    await hands.standsAt(Number(pulse));
     await hands.type(`Angle seen at point ${index}`, String(seen(await hands.readHorn(180))));
   };
   const honestly = (deg: number) => deg;

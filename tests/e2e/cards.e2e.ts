@@ -29,7 +29,7 @@ test("a servo with a feedback wire is told two angles, and calibrates itself; it
   for (const pulse of ["1350", "1700"]) {
     await page.$eval("main details", (one) => one.setAttribute("open", ""));
     await hands.type("Sent now (1333 to 1722 µs by the limits)", pulse);
-    await hands.waitMs(1500);
+    await hands.standsAt(Number(pulse));
     await hands.type("Angle seen at this reading", String(await hands.readHorn(180)));
   }
   await until("from 2 readings");

@@ -89,6 +89,24 @@ export function handsOn(page: Page) {
       );
       return Math.round((turned + travelDeg / 2) * 2) / 2;
     },
+    /** Waits until a pulse has left and the horn stands where it sent it: on a busy machine both may take their time. */
+    async standsAt(pulse: number) {
+      await page.waitForFunction(
+        (wanted) => {
+          const trace = document.querySelector("[aria-label='Trace of the selected joint'] dd .font-semibold");
+          return Math.abs(Number(trace?.textContent) - wanted) < 6;
+        },
+        { timeout: 30_000 },
+        pulse,
+      );
+      let before = Number.NaN;
+      for (let still = 0; still < 4; ) {
+        await waitMs(180);
+        const deg = await hands.readHorn(0);
+        still = Math.abs(deg - before) <= 0.5 ? still + 1 : 0;
+        before = deg;
+      }
+    },
     /** Measures the neck at 1100 and 1900 µs off the protractor, as its two points. */
     async measureTwoPoints() {
       for (const [index, pulse] of [
@@ -96,7 +114,7 @@ export function handsOn(page: Page) {
         [2, "1900"],
       ] as const) {
         await hands.type("Sent now (1056 to 1944 µs by the limits)", pulse);
-        await hands.waitMs(1500);
+        await hands.standsAt(Number(pulse));
         await hands.type(`Angle seen at point ${index}`, String(await hands.readHorn(180)));
       }
     },

@@ -86,9 +86,8 @@ test("poses go out as a table, and a changed table is shown before it is taken",
   });
   await hands.until(
     () =>
-      document
-        .querySelector("dialog")
-        ?.textContent?.includes("1 numbers of 1 poses would change; 1 poses would be new") ?? false,
+      document.querySelector("dialog")?.textContent?.includes("1 number of 1 pose would change; 1 pose would be new") ??
+      false,
   );
   await hands.press("Take it over");
   await choosePose("Yawn");

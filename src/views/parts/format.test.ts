@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { formatIn, formatNumber, formatTime } from "./format";
+import { counted, formatIn, formatNumber, formatTime } from "./format";
 
 test.each([
   [1.25, 1, "1.3"],
@@ -23,3 +23,7 @@ test.each([
   [12_040, "12.0 s"],
   [185_000, "3 min 05 s"],
 ])("%d ms are %s", (ms, text) => expect(formatTime(ms)).toBe(text));
+
+test("one of a thing is one, none and more are several", () => {
+  expect([0, 1, 2].map((count) => counted(count, "joint"))).toEqual(["0 joints", "1 joint", "2 joints"]);
+});

@@ -38,3 +38,6 @@ export function formatDate(iso: string): string {
   const two = (value: number) => String(value).padStart(2, "0");
   return `${date.getFullYear()}-${two(date.getMonth() + 1)}-${two(date.getDate())} ${two(date.getHours())}:${two(date.getMinutes())}`;
 }
+
+/** So many of a thing, in words: 1 joint, 2 joints. */
+export const counted = (count: number, thing: string): string => `${count} ${thing}${count === 1 ? "" : "s"}`;

@@ -1,7 +1,7 @@
 import { capturePose, heldTargets } from "@stores/capture";
 import { useProject } from "@stores/document";
 import { useState } from "react";
-import { formatIn } from "../parts/format";
+import { counted, formatIn } from "../parts/format";
 import { Sheet } from "../parts/Sheet";
 import { posesView } from "./posesView";
 
@@ -49,7 +49,7 @@ export function CaptureSheet({ onDone }: { readonly onDone: () => void }) {
       </ul>
       <div className="mt-3 flex gap-2">
         <button type="button" className="btn btn-sm btn-primary" disabled={left.size >= held.length} onClick={capture}>
-          Capture {held.length - left.size} joints
+          Capture {counted(held.length - left.size, "joint")}
         </button>
         <button
           type="button"

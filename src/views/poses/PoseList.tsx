@@ -1,6 +1,7 @@
 import { type Pose, placePose } from "@core/project";
 import { edit, projectNow, useProject } from "@stores/document";
 import { type DragEvent, type KeyboardEvent, type MouseEvent, useState } from "react";
+import { counted } from "../parts/format";
 import { PoseThumb } from "./PoseThumb";
 import { choosePose, posesView, usePosesView } from "./posesView";
 
@@ -86,7 +87,7 @@ export function PoseList({ shownId }: { readonly shownId: string | null }) {
                   >
                     <span className="flex items-baseline justify-between gap-2">
                       <span className="truncate">{pose.name}</span>
-                      <span className="caption shrink-0">{Object.keys(pose.targets).length} joints</span>
+                      <span className="caption shrink-0">{counted(Object.keys(pose.targets).length, "joint")}</span>
                     </span>
                     <PoseThumb project={project} targets={pose.targets} />
                   </button>

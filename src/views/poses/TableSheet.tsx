@@ -5,6 +5,7 @@ import { notify } from "@stores/notices";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { readCsv, writeTsv } from "../parts/csv";
+import { counted } from "../parts/format";
 import { Sheet } from "../parts/Sheet";
 import { poseUnits } from "./posesView";
 
@@ -63,7 +64,7 @@ export function TableSheet({ poses, onDone }: TableSheetProps) {
         {read === null
           ? ""
           : read.ok
-            ? `${changed} numbers of ${read.value.changes.size} poses would change; ${read.value.added.length} poses would be new.`
+            ? `${counted(changed, "number")} of ${counted(read.value.changes.size, "pose")} would change; ${counted(read.value.added.length, "pose")} would be new.`
             : read.problem}
       </p>
       <div className="mt-1 flex gap-2">

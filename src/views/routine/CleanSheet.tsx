@@ -16,6 +16,7 @@ import { takeOf } from "@stores/recording";
 import { keepSamples } from "@stores/session";
 import { useTakes } from "@stores/takes";
 import { lazy, Suspense, useDeferredValue, useMemo, useState } from "react";
+import { counted } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
 import { Sheet } from "../parts/Sheet";
 
@@ -128,7 +129,7 @@ export function CleanSheet({ routine, take, clip, onDone }: CleanSheetProps) {
       </p>
       <div className="mt-3 flex flex-wrap gap-2">
         <button type="button" className="btn btn-sm btn-primary" disabled={clip?.mode === "add"} onClick={toKeys}>
-          Put {keys} keys into the lanes{clip ? ", in place of the clip" : ""}
+          Put {counted(keys, "key")} into the lanes{clip ? ", in place of the clip" : ""}
         </button>
         <button type="button" className="btn btn-sm btn-outline" onClick={() => void toTake()}>
           Keep it as a smoothed take

@@ -6,6 +6,7 @@ import { keepSamples } from "@stores/session";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { readCsv } from "../parts/csv";
+import { counted } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
 import { Sheet } from "../parts/Sheet";
 import { scoreView } from "./scoreView";
@@ -211,8 +212,8 @@ function Match({ routine, name, first, onDone }: MatchProps) {
             </Suspense>
           </div>
           <p className="caption">
-            {(((frames - 1) * motion.value.frameMs) / 1000).toFixed(2)} s of {motion.value.jointIds.length} joints. It
-            becomes a take, and lies in the routine at the cursor.
+            {(((frames - 1) * motion.value.frameMs) / 1000).toFixed(2)} s of{" "}
+            {counted(motion.value.jointIds.length, "joint")}. It becomes a take, and lies in the routine at the cursor.
           </p>
         </>
       ) : (

@@ -9,6 +9,7 @@ import { useSelectedJoint } from "@stores/selection";
 import { useTakes } from "@stores/takes";
 import { lazy, Suspense, useCallback, useState } from "react";
 import { SourceControl } from "../inputs/SourceControl";
+import { counted } from "../parts/format";
 import { NameField } from "../parts/NameField";
 import { QuantityField } from "../parts/QuantityField";
 import { saveFile } from "../parts/saveFile";
@@ -92,7 +93,7 @@ function Recorder({ routine }: { readonly routine: Routine }) {
         ) : (
           <button type="button" className="btn btn-sm btn-outline grow" disabled={armed.length === 0} onClick={begin}>
             <span className="size-2.5 rounded-full bg-error" aria-hidden="true" />
-            {range ? "Record the part" : "Record"} {armed.length === 1 ? "1 joint" : `${armed.length} joints`}
+            {range ? "Record the part" : "Record"} {counted(armed.length, "joint")}
           </button>
         )}
         <QuantityField
