@@ -52,7 +52,8 @@ test("a positional servo without a mouse: stops, five angles, curve, check; off 
     await hands.tabTo("Sent now");
     await page.keyboard.type(pulse);
     await page.keyboard.press("Enter");
-    await hands.standsAt(Number(pulse));
+    await hands.waitMs(1300);
+    await hands.standsStill();
     await hands.tabTo(`Angle seen at point ${index + 1}`);
     await page.keyboard.type(String(await hands.readHorn(180)));
     await page.keyboard.press("Enter");
@@ -65,6 +66,7 @@ test("a positional servo without a mouse: stops, five angles, curve, check; off 
   await page.keyboard.press("b");
   for (let reading = 1; reading <= 10; reading += 1) {
     await until(`Reading ${reading} of 10: what do you read?`);
+    await hands.standsStill();
     await page.keyboard.type(String(await hands.readHorn(180)));
     await page.keyboard.press("Enter");
   }
@@ -74,7 +76,7 @@ test("a positional servo without a mouse: stops, five angles, curve, check; off 
   expect(Number(before)).toBeGreaterThan(5);
   await enter("Accept");
   await until("checked 20");
-}, 180_000);
+}, 240_000);
 
 test("a continuous servo without a mouse: where it rests, and how fast it turns each way; a spin is then a speed", async () => {
   const hands = handsOn(page);

@@ -99,6 +99,10 @@ export function handsOn(page: Page) {
         { timeout: 30_000 },
         pulse,
       );
+      await hands.standsStill();
+    },
+    /** Waits until the horn turns no more. */
+    async standsStill() {
       let before = Number.NaN;
       for (let still = 0; still < 4; ) {
         await waitMs(180);

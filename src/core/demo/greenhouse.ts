@@ -1,5 +1,6 @@
 import {
   type Calibration,
+  emptyProject,
   type Joint,
   type Project,
   type ServoCard,
@@ -7,7 +8,7 @@ import {
   usualControl,
 } from "@core/project";
 import { demoLeads, demoSources } from "./inputs";
-import { demoConditions, demoPoses, demoRoutines, demoSupplies } from "./performance";
+import { demoConditions, demoPoses, demoRigs, demoRoutines, demoSupplies } from "./performance";
 
 /**
  * The night greenhouse: Trellis, an arm that moves seed trays; Tawny, an owl's head on a post; Vent, a roof vent.
@@ -15,8 +16,7 @@ import { demoConditions, demoPoses, demoRoutines, demoSupplies } from "./perform
  */
 export function demoProject(): Project {
   return {
-    id: "night-greenhouse",
-    name: "Night greenhouse",
+    ...emptyProject("night-greenhouse", "Night greenhouse"),
     cards: servos.map((servo) => servo.card),
     simulated: servos.map((servo) => servo.truth),
     boards: [
@@ -55,24 +55,12 @@ export function demoProject(): Project {
         link: { kind: "simulated" },
       },
     ],
-    rigs: [
-      {
-        id: "tawny",
-        label: "Tawny",
-        mirror: [
-          { kind: "middle", jointId: "neck-turn" },
-          { kind: "pair", leftId: "left-lid", rightId: "right-lid", sign: 1 },
-        ],
-      },
-      { id: "trellis", label: "Trellis", mirror: [{ kind: "middle", jointId: "turntable" }] },
-      { id: "vent", label: "Vent", mirror: [] },
-    ],
+    rigs: demoRigs,
     joints: servos.map((servo) => servo.joint),
     sources: demoSources,
     leads: demoLeads,
     poses: demoPoses,
     routines: demoRoutines,
-    takes: [],
     conditions: demoConditions,
     supplies: demoSupplies,
   };

@@ -3,6 +3,7 @@ import {
   emptyRoutine,
   freshMove,
   type Pose,
+  type Rig,
   type Routine,
   type Step,
   type Supply,
@@ -68,6 +69,20 @@ export const demoRoutines: readonly Routine[] = [
       move("tray-5", "pose-arm-rest", 1800, 600),
     ],
   },
+];
+
+/** The owl has a left and a right; the arm turns about its middle. */
+export const demoRigs: readonly Rig[] = [
+  {
+    id: "tawny",
+    label: "Tawny",
+    mirror: [
+      { kind: "middle", jointId: "neck-turn" },
+      { kind: "pair", leftId: "left-lid", rightId: "right-lid", sign: 1 },
+    ],
+  },
+  { id: "trellis", label: "Trellis", mirror: [{ kind: "middle", jointId: "turntable" }] },
+  { id: "vent", label: "Vent", mirror: [] },
 ];
 
 /** With the head bowed, an open beak would hit the post. */

@@ -62,7 +62,7 @@ export function RatingFields({ card }: { readonly card: ServoCard }) {
         {card.kind !== "continuous" && (
           <CardField
             card={card}
-            label="Gathers speed at"
+            label="Acceleration"
             value={card.rating.accelDegPerS2}
             unit="°/s²"
             take={(value) => (before) => ({
