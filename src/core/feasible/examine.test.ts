@@ -257,6 +257,16 @@ test("a clip that is too fast is stretched, a lane gets more time between its ke
   expect(after?.lanes[0]?.keys.at(-1)?.atMs).toBeGreaterThan(1232);
 });
 
+test("a move that goes by its speed is slowed to what its joints can do", () => {
+  const fast = { pace: { kind: "speed", degPerS: 400 } };
+  const { project } = withRoutine({ steps: [move("1", "left", 0, fast), move("2", "right", 0, fast)] });
+  const done = stretchToFeasible("r", none).apply(project);
+  if (!done.ok) throw new Error(done.problem);
+  expect(examine(done.value, scoreIn(done.value)).findings.filter((one) => one.kind === "speed")).toEqual([]);
+  // 240 °/s at most, on a curve that is 1.875 times as fast as its mean.
+  expect(byId(done.value.routines, "r").steps[1]).toMatchObject({ pace: { kind: "speed", degPerS: 128 } });
+});
+
 test("the demo's lids cannot blink in 0.2 s; stretched, they can", () => {
   const owl = {
     ...demo,

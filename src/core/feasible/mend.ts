@@ -88,7 +88,7 @@ function later(atMs: number, { fromMs, toMs, factor }: { fromMs: number; toMs: n
 }
 
 /** The mends that give something more time. */
-const stretches = new Set<Mend["kind"]>(["moveMs", "clip", "lane", "soft"]);
+const stretches = new Set<Mend["kind"]>(["moveMs", "clip", "lane", "soft", "speed"]);
 const tooFast = new Set<Finding["kind"]>(["speed", "acceleration", "jump"]);
 
 /**
@@ -132,4 +132,6 @@ const timeOf = (mend: Mend): number =>
       ? mend.stretch
       : mend.kind === "lane"
         ? mend.factor
-        : 0;
+        : mend.kind === "speed"
+          ? -mend.degPerS
+          : 0;

@@ -21,7 +21,6 @@ export {
   type Span,
   sampleTrack,
   scoreOfPose,
-  shortestMoveMs,
   stepAt,
 } from "./score";
 export { nextStartMs } from "./timetable";

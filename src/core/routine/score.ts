@@ -279,7 +279,3 @@ function layNested(score: Score, times: number, fromMs: number, laid: Map<number
 export function sampleTrack(track: Track, start: number, fromMs: number, stepMs: number, out: Float32Array): void {
   for (let at = 0; at < out.length; at += 1) out[at] = track.valueAt(fromMs + at * stepMs, start);
 }
-
-/** The shortest a move may last so that no joint is asked for more than this speed, in ms. */
-export const shortestMoveMs = (step: StepOf<"move">, wayDeg: number, degPerS: number): number =>
-  (Math.abs(wayDeg) * demandOf(step.easing).peakRate * 1000) / degPerS;

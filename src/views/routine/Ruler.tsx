@@ -1,5 +1,4 @@
 import type { Finding } from "@core/feasible";
-import type { Routine } from "@core/project";
 import type { Score } from "@core/routine";
 import type { PointerEvent } from "react";
 import { gutterPx } from "./ScoreBoard";
@@ -7,7 +6,6 @@ import { gridMs, scoreView, useScoreView } from "./scoreView";
 import { endOf, moments, momentText, type TimeScale, xOf } from "./timeScale";
 
 interface RulerProps {
-  readonly routine: Routine;
   readonly score: Score;
   readonly scale: TimeScale;
   readonly findings: readonly Finding[];

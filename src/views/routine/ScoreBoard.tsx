@@ -63,11 +63,11 @@ export function ScoreBoard({ routine, score }: ScoreBoardProps) {
   const findings = examination?.findings ?? noFindings;
   return (
     <div className="flex min-h-0 grow flex-col">
-      <ScoreTools scale={scale} lengthMs={lengthMs} score={score} />
+      <ScoreTools scale={scale} lengthMs={lengthMs} />
       <div ref={board} className="relative flex min-h-0 grow flex-col rounded-box border border-base-300 bg-base-100">
         {widthPx > 0 && (
           <>
-            <Ruler routine={routine} score={score} scale={scale} findings={findings} onScrub={scrub} />
+            <Ruler score={score} scale={scale} findings={findings} onScrub={scrub} />
             <StepRibbon routine={routine} score={score} scale={scale} findings={findings} />
             {routine.clips.length > 0 && <ClipRow routine={routine} scale={scale} />}
             <div className="min-h-0 grow overflow-y-auto overflow-x-hidden">

@@ -1,4 +1,3 @@
-import type { Score } from "@core/routine";
 import { useRef } from "react";
 import { scoreView, useScoreView } from "./scoreView";
 import { moved, type TimeScale, wholeScale, zoomed } from "./timeScale";
@@ -6,7 +5,6 @@ import { moved, type TimeScale, wholeScale, zoomed } from "./timeScale";
 interface ScoreToolsProps {
   readonly scale: TimeScale;
   readonly lengthMs: number;
-  readonly score: Score;
 }
 
 /** What is in view of the whole, to be dragged; zoom, snapping, and the part that is played over and over. */
