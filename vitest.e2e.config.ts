@@ -9,6 +9,8 @@ export default defineConfig({
     fileParallelism: false,
     testTimeout: 120_000,
     hookTimeout: 120_000,
+    retry: 1,
+    setupFiles: ["tests/e2e/again.ts"],
     globalSetup: ["tests/e2e/served.ts"],
   },
 });

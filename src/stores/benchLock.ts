@@ -4,6 +4,7 @@
  */
 const lockName = "vantel-bench";
 const channelName = "vantel-bench";
+/** A reload needs a moment until the old page has let go: only after this is another tab spoken of. */
 const patienceMs = 1000;
 
 /** The bench is in the hands of this tab. */
@@ -12,27 +13,37 @@ export interface BenchHold {
 }
 
 /**
- * Takes the bench. Gives null when another tab has it and does not let go within a second (a reload needs a moment).
- * `onAsked` is called when another tab asks for it: save, and release the hold.
+ * Takes the bench, as soon as no other tab has it: `onWait` is called when that takes longer than a reload would.
+ * `onAsked` is called when another tab asks for the bench later: save, and release the hold.
  */
-export async function takeBench(onAsked: () => void): Promise<BenchHold | null> {
+export async function takeBench(onAsked: () => void, onWait: () => void): Promise<BenchHold> {
   if (typeof navigator === "undefined" || !navigator.locks) return { release: () => {} };
+  const channel = new BroadcastChannel(channelName);
+  const waiting = setTimeout(onWait, patienceMs);
   return new Promise((resolve) => {
-    const patience = AbortSignal.timeout(patienceMs);
-    navigator.locks
-      .request(lockName, { signal: patience }, () => {
-        const channel = new BroadcastChannel(channelName);
-        return new Promise<void>((release) => {
+    const queue = () => {
+      const place = new AbortController();
+      // Another tab that is waiting too asked first: this one lines up behind it.
+      channel.onmessage = () => {
+        place.abort();
+        queue();
+      };
+      navigator.locks
+        .request(lockName, { signal: place.signal }, () => {
+          clearTimeout(waiting);
           channel.onmessage = onAsked;
-          resolve({
-            release: () => {
-              channel.close();
-              release();
-            },
+          return new Promise<void>((release) => {
+            resolve({
+              release: () => {
+                channel.close();
+                release();
+              },
+            });
           });
-        });
-      })
-      .catch(() => resolve(null));
+        })
+        .catch(() => {});
+    };
+    queue();
   });
 }
 

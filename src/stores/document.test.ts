@@ -1,7 +1,7 @@
 import { demoProject } from "@core/demo";
 import { byId, renamePose, setHome, setTravel } from "@core/project";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
-import { documentStore, edit, layOut, newId, projectNow, redo, undo } from "./document";
+import { documentStore, dragging, edit, layOut, newId, projectNow, redo, undo } from "./document";
 import { noticeStore } from "./notices";
 
 beforeEach(() => {
@@ -80,4 +80,18 @@ test("another project on the bench has no past of its own yet", () => {
 
 test("new ids do not repeat", () => {
   expect(new Set(Array.from({ length: 1000 }, newId)).size).toBe(1000);
+});
+
+test("a drag that rests in the middle is one step back as well, and the next drag another", () => {
+  dragging(true);
+  edit(setTravel("neck-turn", -80, 60));
+  vi.advanceTimersByTime(5000);
+  edit(setTravel("neck-turn", -80, 50));
+  dragging(false);
+  expect(past()).toBe(1);
+  vi.advanceTimersByTime(5000);
+  dragging(true);
+  edit(setTravel("neck-turn", -80, 40));
+  dragging(false);
+  expect(past()).toBe(2);
 });

@@ -17,6 +17,13 @@ interface Document {
 const mergeWithinMs = 1000;
 let lastKey: string | undefined;
 let lastEditMs = 0;
+/** While a pointer is held down, a drag goes on, however long it rests: one undo takes all of it back. */
+let dragSinceMs: number | null = null;
+
+/** A pointer went down, or came up: what is edited meanwhile with one key is one edit. */
+export function dragging(isDown: boolean): void {
+  dragSinceMs = isDown ? Date.now() : null;
+}
 
 /** The one document on the bench, with its past and future. Only edits change it. */
 export const documentStore = createStore<Document>()(
@@ -50,7 +57,9 @@ export function edit(change: Edit, { tell = true } = {}): Problem | null {
   }
   if (changed.value === project) return null;
   const nowMs = Date.now();
-  const isMerged = change.mergeKey !== undefined && change.mergeKey === lastKey && nowMs - lastEditMs < mergeWithinMs;
+  const isOneDrag = dragSinceMs !== null && lastEditMs >= dragSinceMs;
+  const isMerged =
+    change.mergeKey !== undefined && change.mergeKey === lastKey && (isOneDrag || nowMs - lastEditMs < mergeWithinMs);
   lastKey = change.mergeKey;
   lastEditMs = nowMs;
   if (isMerged) history.getState().pause();

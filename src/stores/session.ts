@@ -7,7 +7,7 @@ import { createStore } from "zustand/vanilla";
 import { startAutosave } from "./autosave";
 import { askForBench, type BenchHold, takeBench } from "./benchLock";
 import { capturePose } from "./capture";
-import { documentStore, layOut, newId } from "./document";
+import { documentStore, dragging, layOut, newId } from "./document";
 import { answerAsked, answerRecorded, command, handOver, startWorker, stopWorker } from "./live";
 import { notify } from "./notices";
 import { keepTake, layOutTakes, takesNow } from "./takes";
@@ -33,19 +33,11 @@ export function openBench(): Promise<void> {
   return opening;
 }
 
-/** Brings the bench from the other tab to this one. */
-export function bringBenchHere(): Promise<void> {
-  askForBench();
-  opening = open();
-  return opening;
-}
+/** Brings the bench from the other tab to this one: it lets go, and `open` goes on here. */
+export const bringBenchHere = askForBench;
 
 async function open(): Promise<void> {
-  hold = await takeBench(handAway);
-  if (!hold) {
-    sessionStore.setState({ kind: "elsewhere" });
-    return;
-  }
+  hold = await takeBench(handAway, () => sessionStore.setState({ kind: "elsewhere" }));
   const project = await firstProject();
   layOut(project);
   startWorker();
@@ -99,6 +91,8 @@ function follow(): void {
     else void store.keepRecording(documentStore.getState().project?.id ?? "", recorded).catch(() => {});
   });
   void import("./recording").then(({ rescueRecording }) => rescueRecording(store));
+  addEventListener("pointerdown", dragBegins, true);
+  for (const end of dragEnds) addEventListener(end, dragIsOver, true);
   addEventListener("pagehide", saveNow);
   document.addEventListener("visibilitychange", saveNow);
 }
@@ -116,6 +110,9 @@ function wake(project: Project): void {
 }
 
 const saveNow = () => void autosave?.flush();
+const dragBegins = () => dragging(true);
+const dragIsOver = () => dragging(false);
+const dragEnds = ["pointerup", "pointercancel", "blur"] as const;
 
 async function handAway(): Promise<void> {
   command({ kind: "releaseAll" });
@@ -123,12 +120,16 @@ async function handAway(): Promise<void> {
   autosave?.stop();
   unfollow?.();
   stopDevices?.();
+  removeEventListener("pointerdown", dragBegins, true);
+  for (const end of dragEnds) removeEventListener(end, dragIsOver, true);
   removeEventListener("pagehide", saveNow);
   document.removeEventListener("visibilitychange", saveNow);
   stopWorker();
   hold?.release();
   hold = null;
   sessionStore.setState({ kind: "elsewhere" });
+  // When the other tab is closed, the bench comes back here.
+  opening = open();
 }
 
 export const listProjects = (): Promise<ProjectSummary[]> => store.list();

@@ -135,6 +135,9 @@ test("the rack is walked with the arrow keys, and nothing scrolls sideways at 10
   for (const path of pages) {
     await page.goto(`${inject("baseUrl")}${path}`);
     await page.waitForSelector("main h1");
-    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1024);
+    // With something limp the top line is at its longest; Release all stays in sight.
+    await page.keyboard.press("Escape");
+    await page.waitForFunction(() => document.querySelector("header")?.textContent?.includes("Hold all"));
+    expect([path, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([path, 1024]);
   }
 });

@@ -21,6 +21,9 @@ export function openBrowser(): Promise<Browser> {
   });
 }
 
+/** The page that the tests of a file share, and where it was opened: see `again.ts`. */
+export let shared: { readonly page: Page; readonly url: string } | null = null;
+
 /** A page of the bench, opened and laid out. What the page complains about is kept in `complaints`. */
 export async function openPage(browser: Browser, url: string): Promise<{ page: Page; complaints: string[] }> {
   const page = await browser.newPage();
@@ -33,5 +36,24 @@ export async function openPage(browser: Browser, url: string): Promise<{ page: P
   });
   await page.goto(url, { waitUntil: "load" });
   await page.waitForSelector("[role=listbox] [role=option]", { timeout: 20_000 });
+  shared = { page, url };
   return { page, complaints };
+}
+
+/** The page as on a first visit: nothing kept, nothing held. */
+export async function openAnew(): Promise<void> {
+  if (!shared) return;
+  const { page, url } = shared;
+  // A page of the site without the bench: nothing holds the data while it is thrown away.
+  await page.goto(new URL("/api/health", url).href);
+  await page.evaluate(async () => {
+    localStorage.clear();
+    for (const { name } of await indexedDB.databases())
+      await new Promise((resolve) => {
+        const thrown = indexedDB.deleteDatabase(name ?? "");
+        thrown.onsuccess = thrown.onerror = thrown.onblocked = resolve;
+      });
+  });
+  await page.goto(url, { waitUntil: "load" });
+  await page.waitForSelector("[role=listbox] [role=option]", { timeout: 60_000 });
 }

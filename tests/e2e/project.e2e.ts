@@ -107,5 +107,7 @@ test("a second tab does not take the bench until it is asked to", async () => {
   await other.waitForSelector("[role=listbox] [role=option]");
   await page.bringToFront();
   await page.waitForFunction(() => document.body.textContent?.includes("open in another tab"));
+  // The other tab is closed: the bench comes back by itself.
   await other.close();
+  await page.waitForSelector("[role=listbox] [role=option]");
 });

@@ -36,17 +36,17 @@ export function LinkWords() {
         type="button"
         popoverTarget={id}
         style={{ anchorName: "--links" } as React.CSSProperties}
-        className={`btn btn-ghost btn-sm gap-2 font-normal ${troubled.length > 0 ? "text-error" : ""}`}
+        className={`btn btn-ghost btn-sm min-w-10 shrink gap-2 font-normal ${troubled.length > 0 ? "text-error" : ""}`}
         aria-live="polite"
       >
-        <svg viewBox="0 0 12 12" className="size-3" aria-hidden="true">
+        <svg viewBox="0 0 12 12" className="size-3 shrink-0" aria-hidden="true">
           {troubled.length > 0 ? (
             <path d="M2 2L10 10M10 2L2 10" className="stroke-error" strokeWidth={2.4} />
           ) : (
             <circle cx={6} cy={6} r={4} className="fill-success" />
           )}
         </svg>
-        {words}
+        <span className="truncate">{words}</span>
       </button>
       <div
         id={id}

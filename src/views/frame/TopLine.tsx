@@ -19,7 +19,7 @@ const KeySheet = lazy(() => import("./KeySheet"));
 /** Project, link, who has control, undo and redo, and the one loud control. */
 export default function TopLine() {
   return (
-    <div className="flex h-full items-center gap-3 px-3">
+    <div className="flex h-full items-center gap-2 px-3 xl:gap-3">
       <a
         href="/"
         className="flex items-center gap-2 text-[1.15rem] font-bold tracking-tight"
@@ -96,7 +96,7 @@ function ControlWords() {
   const words =
     index === poseMove ? "Going to a pose" : index === noRoutine || !routine ? "In your hands" : `Playing ${routine}`;
   return (
-    <span className="flex items-center gap-2">
+    <span className="flex min-w-0 items-center gap-2">
       <span className="max-w-56 truncate text-sm">{words}</span>
       {index !== noRoutine && Number.isFinite(index) && (
         <button
@@ -165,7 +165,7 @@ function HoldButtons() {
     useCallback(() => joints.filter((joint) => liveJoint(joint.id, "isHeld") === 0).length, [joints]),
   );
   return (
-    <span className="flex items-center gap-2">
+    <span className="flex shrink-0 items-center gap-2">
       {limp > 0 && (
         <button type="button" className="btn btn-outline btn-sm" onClick={() => command({ kind: "holdAll" })}>
           Hold all <span className="caption">({limp} limp)</span>

@@ -24,9 +24,10 @@ function Elsewhere() {
     <div className="sheet mx-auto mt-16 max-w-xl text-center" role="alert">
       <h1 className="heading text-xl">The bench is open in another tab</h1>
       <p className="mt-2">
-        Two tabs would drive the same servos against each other, so only one has the bench at a time.
+        Two tabs would drive the same servos against each other, so only one has the bench at a time. Close the other,
+        or bring the bench to this one.
       </p>
-      <button type="button" className="btn btn-primary mt-4" onClick={() => void bringBenchHere()}>
+      <button type="button" className="btn btn-primary mt-4" onClick={bringBenchHere}>
         Bring it here
       </button>
     </div>
