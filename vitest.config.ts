@@ -3,5 +3,10 @@ import { layerAliases } from "./layers.mjs";
 
 export default defineConfig({
   resolve: { alias: layerAliases },
-  test: { include: ["src/**/*.test.ts", "tests/*.test.ts"], environment: "node" },
+  test: {
+    include: ["src/**/*.test.ts", "tests/*.test.ts"],
+    // Machines that are shared stand still for seconds.
+    testTimeout: 60_000,
+    environment: "node",
+  },
 });

@@ -7,7 +7,7 @@ export default defineConfig({
     include: ["tests/e2e/**/*.e2e.ts"],
     environment: "node",
     fileParallelism: false,
-    testTimeout: 120_000,
+    testTimeout: 240_000,
     hookTimeout: 120_000,
     retry: 1,
     setupFiles: ["tests/e2e/again.ts"],

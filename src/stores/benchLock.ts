@@ -7,6 +7,9 @@ const channelName = "vantel-bench";
 /** A reload needs a moment until the old page has let go: only after this is another tab spoken of. */
 const patienceMs = 1000;
 
+/** Tells this tab's own asking from that of another. */
+const tab = Math.random().toString(36).slice(2);
+
 /** The bench is in the hands of this tab. */
 export interface BenchHold {
   release(): void;
@@ -20,18 +23,21 @@ export async function takeBench(onAsked: () => void, onWait: () => void): Promis
   if (typeof navigator === "undefined" || !navigator.locks) return { release: () => {} };
   const channel = new BroadcastChannel(channelName);
   const waiting = setTimeout(onWait, patienceMs);
+  const onOtherAsks = (answer: () => void) => {
+    channel.onmessage = ({ data }) => data !== tab && answer();
+  };
   return new Promise((resolve) => {
     const queue = () => {
       const place = new AbortController();
       // Another tab that is waiting too asked first: this one lines up behind it.
-      channel.onmessage = () => {
+      onOtherAsks(() => {
         place.abort();
         queue();
-      };
+      });
       navigator.locks
         .request(lockName, { signal: place.signal }, () => {
           clearTimeout(waiting);
-          channel.onmessage = onAsked;
+          onOtherAsks(onAsked);
           return new Promise<void>((release) => {
             resolve({
               release: () => {
@@ -50,6 +56,6 @@ export async function takeBench(onAsked: () => void, onWait: () => void): Promis
 /** Asks the tab that has the bench to save and let go. */
 export function askForBench(): void {
   const channel = new BroadcastChannel(channelName);
-  channel.postMessage("hand over");
+  channel.postMessage(tab);
   channel.close();
 }

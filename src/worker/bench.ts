@@ -1,19 +1,20 @@
 import type { SurveyAsk, SurveyReport } from "@core/calibrate";
 import { type Asked, type Command, Engine, head, setJoint } from "@core/engine";
-import type { LinkSession } from "@core/link";
-import { byId, type Joint, type Project, type TakeData } from "@core/project";
+import { type Board, byId, type Joint, type Project, type TakeData } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { jointDegOf } from "@core/rig";
 import { nextStartMs } from "@core/routine";
 import { SimServo, truthOf } from "@core/sim";
 import type { Recorded } from "@core/take";
+import { BusLink, busWiringOf } from "./busLink";
+import type { BusAsk, BusTold, DeviceMemories } from "./busMessages";
 import { Lateness } from "./lateness";
 import type { LinkReport } from "./messages";
 import { inputNamesOf, SimLink, servosOn, wiringOf } from "./simLink";
 import { SurveyRun } from "./surveyRun";
 
 interface WiredLink {
-  readonly link: SimLink;
+  readonly link: SimLink | BusLink;
   readonly wiring: string;
   wasLive: boolean;
 }
@@ -27,6 +28,8 @@ const longestStepMs = 50;
 export class Bench {
   /** Sees every byte that leaves for a board; for tests and for a person who watches the line. */
   onSent: (boardId: string, bytes: Uint8Array) => void = () => {};
+  /** Hears what a bus has to tell the page. */
+  onBus: (boardId: string, told: BusTold) => void = () => {};
   /** When the clock that is handed in stood at 0, in ms since 1970: sources are moved by another page's clock. */
   epochMs = 0;
   readonly #engine = new Engine();
@@ -37,6 +40,8 @@ export class Bench {
   #links: WiredLink[] = [];
   readonly #servos = new Map<string, SimServo>();
   readonly #truths = new Map<string, string>();
+  /** What the simulated devices on buses keep, whatever becomes of their links. */
+  #memories: DeviceMemories = {};
   #survey: SurveyRun | null = null;
   /** When armed routines start next by their timetables, by id; both in ms since 1970. */
   #armed = new Map<string, { readonly sinceMs: number; nextMs: number }>();
@@ -54,17 +59,43 @@ export class Bench {
     }
     const before = new Map(this.#links.map((wired) => [wired.link.boardId, wired]));
     this.#links = project.boards.map((board) => {
-      const wiring = wiringOf(board, project);
+      const isBus = board.encoding.kind === "bus";
+      const wiring = isBus ? busWiringOf(board, project) : wiringOf(board, project);
       const old = before.get(board.id);
       if (old?.wiring === wiring) return old;
-      const servos = servosOn(board, project.joints, this.#servos);
-      const onSent = (boardId: string, bytes: Uint8Array) => this.onSent(boardId, bytes);
-      const link = new SimLink(board, servos, onSent, inputNamesOf(board, project));
-      link.session.onInput = (name, value) => this.#engine.hear(name, value);
+      if (old?.link instanceof BusLink) this.#memories = { ...this.#memories, ...old.link.memories };
+      const link = isBus ? this.#busLink(board, project) : this.#pulseLink(board, project);
       link.isPlugged = old?.link.isPlugged ?? true;
       return { link, wiring, wasLive: false };
     });
     this.#engine.configure(project, revision);
+  }
+
+  #pulseLink(board: Board, project: Project): SimLink {
+    const servos = servosOn(board, project.joints, this.#servos);
+    const onSent = (boardId: string, bytes: Uint8Array) => this.onSent(boardId, bytes);
+    const link = new SimLink(board, servos, onSent, inputNamesOf(board, project));
+    link.session.onInput = (name, value) => this.#engine.hear(name, value);
+    return link;
+  }
+
+  #busLink(board: Board, project: Project): BusLink {
+    const onSent = (boardId: string, bytes: Uint8Array) => this.onSent(boardId, bytes);
+    // A device that is limp by itself is not held any more; whoever wants it holds it again.
+    const onLimp = (jointId: string) => void this.#engine.apply({ kind: "release", jointId });
+    const link = new BusLink(board, project, this.#servos, this.#memories, onSent, onLimp);
+    link.onTold = (told) => this.onBus(board.id, told);
+    return link;
+  }
+
+  /** What the simulated devices kept when the page was closed; to be given before the document. */
+  giveMemories(memories: DeviceMemories): void {
+    this.#memories = memories;
+  }
+
+  askBus(boardId: string, ask: BusAsk, nowMs: number): void {
+    const link = this.#links.find((wired) => wired.link.boardId === boardId)?.link;
+    if (link instanceof BusLink) link.ask(ask, nowMs);
   }
 
   /** Takes one command. A release of everything leaves at once, without waiting for the next frame. */
@@ -175,7 +206,7 @@ export class Bench {
     run.tick(nowMs, read(session?.positions), read(session?.currentsMa));
   }
 
-  #sessionOf(joint: Joint | undefined): LinkSession | undefined {
+  #sessionOf(joint: Joint | undefined): (SimLink | BusLink)["session"] | undefined {
     return this.#links.find(({ link }) => link.boardId === joint?.boardId)?.link.session;
   }
 

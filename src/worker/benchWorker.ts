@@ -1,3 +1,4 @@
+import { hexBytes } from "@core/bus";
 import { head, shapeOf, snapshotLength } from "@core/engine";
 import type { Routine } from "@core/project";
 import { Bench } from "./bench";
@@ -10,7 +11,9 @@ import type { FromWorker, ToWorker } from "./messages";
  */
 const bench = new Bench();
 bench.epochMs = performance.timeOrigin;
+bench.onBus = (boardId, told) => post({ kind: "bus", boardId, told });
 const lateness = new Lateness();
+const newline = 0x0a;
 const buffersAtMost = 3;
 const linesEveryMs = 200;
 const recordingEveryMs = 4000;
@@ -65,6 +68,12 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
     case "endSurvey":
       bench.endSurvey();
       break;
+    case "memories":
+      bench.giveMemories(data.memories);
+      break;
+    case "bus":
+      bench.askBus(data.boardId, data.ask, performance.now());
+      break;
     case "watchLines":
       isWatching = data.isWatching;
       lines = {};
@@ -80,7 +89,8 @@ function makeBuffers(length: number): void {
 }
 
 function keepLine(boardId: string, bytes: Uint8Array): void {
-  lines[boardId] = String.fromCharCode(...bytes).trimEnd();
+  const isText = bytes.at(-1) === newline;
+  lines[boardId] = isText ? String.fromCharCode(...bytes).trimEnd() : hexBytes(bytes);
 }
 
 function run(): void {

@@ -2,6 +2,7 @@ import type { SurveyAsk, SurveyReport } from "@core/calibrate";
 import type { Asked, Command } from "@core/engine";
 import type { Project, TakeData } from "@core/project";
 import type { Recorded } from "@core/take";
+import type { BusAsk, BusTold, DeviceMemories } from "./busMessages";
 
 /** From the page to the bench worker. */
 export type ToWorker =
@@ -24,7 +25,10 @@ export type ToWorker =
   | { readonly kind: "watchLines"; readonly isWatching: boolean }
   /** Starts the automatic run on a joint that can be read, or ends the one that runs. */
   | { readonly kind: "survey"; readonly jointId: string; readonly ask: SurveyAsk }
-  | { readonly kind: "endSurvey" };
+  | { readonly kind: "endSurvey" }
+  /** What the simulated devices kept when the page was closed; before the document. */
+  | { readonly kind: "memories"; readonly memories: DeviceMemories }
+  | { readonly kind: "bus"; readonly boardId: string; readonly ask: BusAsk };
 
 /** How one link is doing. */
 export interface LinkReport {
@@ -49,5 +53,6 @@ export type FromWorker =
   | { readonly kind: "recorded"; readonly recorded: Recorded }
   /** A lead's action that only the page can do, or a sentence about one that could not be done. */
   | { readonly kind: "asked"; readonly asked: readonly Asked[] }
+  | { readonly kind: "bus"; readonly boardId: string; readonly told: BusTold }
   /** A command could not be done; the sentence says why. */
   | { readonly kind: "refused"; readonly sentence: string };

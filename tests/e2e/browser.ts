@@ -22,7 +22,7 @@ export function openBrowser(): Promise<Browser> {
 }
 
 /** The page that the tests of a file share, and where it was opened: see `again.ts`. */
-export let shared: { readonly page: Page; readonly url: string } | null = null;
+export let shared: { readonly page: Page; readonly url: string; readonly complaints: string[] } | null = null;
 
 /** A page of the bench, opened and laid out. What the page complains about is kept in `complaints`. */
 export async function openPage(browser: Browser, url: string): Promise<{ page: Page; complaints: string[] }> {
@@ -36,14 +36,15 @@ export async function openPage(browser: Browser, url: string): Promise<{ page: P
   });
   await page.goto(url, { waitUntil: "load" });
   await page.waitForSelector("[role=listbox] [role=option]", { timeout: 20_000 });
-  shared = { page, url };
+  shared = { page, url, complaints };
   return { page, complaints };
 }
 
 /** The page as on a first visit: nothing kept, nothing held. */
 export async function openAnew(): Promise<void> {
   if (!shared) return;
-  const { page, url } = shared;
+  const { page, url, complaints } = shared;
+  complaints.length = 0;
   // A page of the site without the bench: nothing holds the data while it is thrown away.
   await page.goto(new URL("/api/health", url).href);
   await page.evaluate(async () => {

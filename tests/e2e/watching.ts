@@ -55,5 +55,29 @@ export async function answerStep(page: Page): Promise<void> {
 export const hornDeg = (page: Page): Promise<number> =>
   page.$eval("[data-horn]", (horn) => Number(/rotate\(([^)]+)\)/.exec(horn.getAttribute("transform") ?? "")?.[1]));
 
+/**
+ * Whether the horn creeps: watched until it has turned by 0.8°, or was seen to tremble in place over 25 pictures, however long a busy machine
+ * takes for those.
+ */
+export const creeps = (page: Page): Promise<boolean> =>
+  page.evaluate(
+    () =>
+      new Promise<boolean>((resolve) => {
+        const read = () => document.querySelector("[data-horn]")?.getAttribute("transform") ?? "";
+        const degOf = (horn: string) => Number(/rotate\(([^)]+)\)/.exec(horn)?.[1]);
+        const from = degOf(read());
+        const seen = new Set<string>();
+        const sinceMs = performance.now();
+        const look = () => {
+          seen.add(read());
+          const hasMoved = Math.abs(degOf(read()) - from) > 0.8;
+          const hasRested = seen.size > 25 || performance.now() - sinceMs > 4000;
+          if (hasMoved || hasRested) resolve(hasMoved);
+          else requestAnimationFrame(look);
+        };
+        look();
+      }),
+  );
+
 export const statusOf = (page: Page): Promise<string> =>
   page.$eval("main [role=status]", (one) => one.textContent ?? "").catch(() => "");

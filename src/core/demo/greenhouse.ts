@@ -50,7 +50,7 @@ export function demoProject(): Project {
         label: "Ivy",
         channels: 254,
         frameHz: [50],
-        encoding: { kind: "bus", highestTick: 4095 },
+        encoding: { kind: "bus", highestTick: 4095, bitsPerS: 115_200 },
         silence: { afterMs: 500, action: "hold" },
         link: { kind: "simulated" },
       },
@@ -63,8 +63,18 @@ export function demoProject(): Project {
     routines: demoRoutines,
     conditions: demoConditions,
     supplies: demoSupplies,
+    simulatedDevices: demoDevices,
   };
 }
+
+/** Three servos fresh from their boxes: each of them believes that it is number 1. */
+const demoDevices: Project["simulatedDevices"] = ["red", "green", "blue"].map((sticker) => ({
+  id: `new-${sticker}`,
+  label: `New servo, ${sticker} sticker`,
+  boardId: "ivy",
+  layoutId: "kestrel",
+  cardId: null,
+}));
 
 interface DemoServo {
   readonly card: ServoCard;
@@ -197,6 +207,8 @@ function smart(
       feedback: { unit: "ticks", points: [] },
       travelDeg: spanDeg,
       nominal: { low: 0, high: ticks },
+      layoutId: ticks === 1024 ? "kestrel" : "heron",
+      alarms: { highestC: 60, lowestV: 10.5, highestV: 13, highestLoad: 80 },
     },
     truth: {
       kind: "positional",

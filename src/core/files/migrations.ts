@@ -1,10 +1,10 @@
-import { usualControl } from "@core/project";
+import { noAlarms, usualControl } from "@core/project";
 
 /**
  * How a project of version n becomes one of version n + 1; the entry at place 0 takes version 1.
  * A migration gets unchecked data and must not throw: what it cannot make sense of it hands on, to be refused.
  */
-export const migrations: readonly ((project: unknown) => unknown)[] = [toCardFile, toScores];
+export const migrations: readonly ((project: unknown) => unknown)[] = [toCardFile, toScores, toFamilies];
 
 type Loose = Record<string, unknown>;
 const isLoose = (value: unknown): value is Loose =>
@@ -109,5 +109,28 @@ function toScores(project: unknown): unknown {
       timetable: null,
       notes: "",
     })),
+  };
+}
+
+/**
+ * 3 → 4: smart servos belong to a family and have alarm limits, buses have a speed. Which family it is was never said: the number of ticks
+ * tells the two that every bench knows apart.
+ */
+function toFamilies(project: unknown): unknown {
+  if (!isLoose(project)) return project;
+  return {
+    ...project,
+    layouts: [],
+    simulatedDevices: [],
+    cards: eachIn(project.cards, (card) => {
+      if (card.kind !== "smart") return card;
+      const highest = isLoose(card.nominal) ? card.nominal.high : 0;
+      return { ...card, layoutId: highest === 1024 ? "kestrel" : "heron", alarms: noAlarms };
+    }),
+    boards: eachIn(project.boards, (board) =>
+      isLoose(board.encoding) && board.encoding.kind === "bus"
+        ? { ...board, encoding: { ...board.encoding, bitsPerS: 115_200 } }
+        : board,
+    ),
   };
 }

@@ -49,7 +49,7 @@ test("another program's JSON is not a project", () => {
 });
 
 test("a file of a newer version asks for a newer Vantel", () => {
-  expect(refusal(writeProjectFile(demo).replace('"version": 3', '"version": 99'))).toContain("version 99");
+  expect(refusal(writeProjectFile(demo).replace('"version": 4', '"version": 99'))).toContain("version 99");
 });
 
 test.each<[string, (project: Loose) => void, string]>([

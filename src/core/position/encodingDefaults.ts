@@ -32,7 +32,7 @@ const defaults: { readonly [Kind in EncodingKind]: EncodingOf<Kind> } = {
     loopOverheadUs: 20,
     lateness: latenessPresets.quiet,
   },
-  bus: { kind: "bus", highestTick: 4095 },
+  bus: { kind: "bus", highestTick: 4095, bitsPerS: 115_200 },
 };
 
 export const defaultEncoding = <Kind extends EncodingKind>(kind: Kind): EncodingOf<Kind> => defaults[kind];

@@ -16,4 +16,6 @@ export const emptyProject = (id: string, name: string): Project => ({
   conditions: [],
   supplies: [],
   simulated: [],
+  layouts: [],
+  simulatedDevices: [],
 });

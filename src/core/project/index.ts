@@ -27,6 +27,25 @@ export {
   usualControl,
 } from "./joint";
 export {
+  type ByteOrder,
+  type CheckRule,
+  type CrcRule,
+  checkRuleSchema,
+  type Field,
+  fieldSchema,
+  type Layout,
+  layoutSchema,
+  type Mode,
+  type Operation,
+  type OperationKind,
+  operationKindSchema,
+  type Piece,
+  type Register,
+  type RegisterRole,
+  registerRoleSchema,
+  type Stuffing,
+} from "./layout";
+export {
   jointOfLead,
   type Lead,
   type LeadTarget,
@@ -56,17 +75,20 @@ export {
   type Timetable,
 } from "./routine";
 export {
+  type Alarms,
   type Calibration,
   type Check,
   type CheckReading,
   type Feedback,
   type MeasuredCalibration,
+  noAlarms,
   type ServoCard,
   type SetPointUnit,
+  type SmartCard,
   type SpinCalibration,
   servoCardSchema,
   setPointUnit,
 } from "./servoCard";
-export type { PositionalTruth, ServoTruth } from "./servoTruth";
+export type { PositionalTruth, ServoTruth, SimulatedDevice } from "./servoTruth";
 export { type Device, type DeviceKind, type DeviceOf, isSteady, isSwitch, type Source } from "./source";
 export { lengthOfTake, longestTakeFrames, type Take, type TakeData, type TakeLibrary } from "./take";

@@ -1,17 +1,18 @@
 import * as z from "zod/mini";
 import { boardSchema } from "./board";
 import { conditionSchema, jointSchema, rigSchema, supplySchema } from "./joint";
+import { layoutSchema } from "./layout";
 import { leadSchema } from "./lead";
 import { type DeepReadonly, idSchema, labelSchema, listUpTo } from "./parts";
 import { poseSchema } from "./pose";
 import { routineSchema } from "./routine";
 import { servoCardSchema } from "./servoCard";
-import { servoTruthSchema } from "./servoTruth";
+import { servoTruthSchema, simulatedDeviceSchema } from "./servoTruth";
 import { sourceSchema } from "./source";
 import { takeSchema } from "./take";
 
 /** Files and stored projects carry this number; a change of shape raises it and adds a migration in `core/files`. */
-export const schemaVersion = 3;
+export const schemaVersion = 4;
 
 export const projectSchema = z.strictObject({
   id: idSchema,
@@ -30,6 +31,9 @@ export const projectSchema = z.strictObject({
   supplies: listUpTo(supplySchema, 50),
   /** The simulated servos that stand in for real ones. A card without an entry gets one from its own data sheet. */
   simulated: listUpTo(servoTruthSchema, 500),
+  /** Families of smart servos that were entered from a manual; those that every bench knows are not among them. */
+  layouts: listUpTo(layoutSchema, 50),
+  simulatedDevices: listUpTo(simulatedDeviceSchema, 250),
 });
 
 /** The one immutable document on the bench. Every change of it is a named edit (see `edits/`). */

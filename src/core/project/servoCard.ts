@@ -121,9 +121,18 @@ const travelling = {
   nominal: rangeSchema,
 };
 
+/** Beyond these a smart servo is spoken of; null where nobody wants to hear of it. */
+const alarmsSchema = z.strictObject({
+  highestC: z.nullable(finite),
+  lowestV: z.nullable(finite),
+  highestV: z.nullable(finite),
+  /** A share of its full load, in per cent, whichever way it pushes. */
+  highestLoad: z.nullable(positive),
+});
+
 export const servoCardSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("positional"), ...common, ...travelling }),
-  z.strictObject({ kind: z.literal("smart"), ...common, ...travelling }),
+  z.strictObject({ kind: z.literal("smart"), ...common, ...travelling, layoutId: idSchema, alarms: alarmsSchema }),
   z.strictObject({
     kind: z.literal("continuous"),
     ...common,
@@ -136,9 +145,14 @@ export type ServoCard = DeepReadonly<z.infer<typeof servoCardSchema>>;
 export type Calibration = DeepReadonly<z.infer<typeof calibrationSchema>>;
 export type SpinCalibration = Extract<Calibration, { kind: "spin" }>;
 export type MeasuredCalibration = Exclude<Calibration, SpinCalibration>;
+export type SmartCard = Extract<ServoCard, { kind: "smart" }>;
+export type Alarms = SmartCard["alarms"];
 export type Check = DeepReadonly<z.infer<typeof checkSchema>>;
 export type CheckReading = Check["readings"][number];
 export type Feedback = DeepReadonly<z.infer<typeof feedbackSchema>>;
 export type SetPointUnit = "µs" | "ticks";
 
 export const setPointUnit = (card: ServoCard): SetPointUnit => (card.kind === "smart" ? "ticks" : "µs");
+
+/** Nobody has said yet what is too much. */
+export const noAlarms: Alarms = { highestC: null, lowestV: null, highestV: null, highestLoad: null };

@@ -1,5 +1,5 @@
 import * as z from "zod/mini";
-import { atLeastZero, between, type DeepReadonly, finite, idSchema, positive } from "./parts";
+import { atLeastZero, between, type DeepReadonly, finite, idSchema, labelSchema, positive } from "./parts";
 
 /**
  * The hidden truth of one simulated servo: what a person would have to find out by calibrating it.
@@ -47,5 +47,18 @@ export const servoTruthSchema = z.discriminatedUnion("kind", [
   }),
 ]);
 
+/**
+ * A simulated smart servo that lies beside a bus until it is plugged in. Joints on a bus have theirs without an entry; one with an entry is
+ * the servo of that card, once a person has made a joint of it.
+ */
+export const simulatedDeviceSchema = z.strictObject({
+  id: idSchema,
+  label: labelSchema,
+  boardId: idSchema,
+  layoutId: idSchema,
+  cardId: z.nullable(idSchema),
+});
+
+export type SimulatedDevice = DeepReadonly<z.infer<typeof simulatedDeviceSchema>>;
 export type ServoTruth = DeepReadonly<z.infer<typeof servoTruthSchema>>;
 export type PositionalTruth = Extract<ServoTruth, { kind: "positional" }>;

@@ -1,4 +1,4 @@
-import type { ServoCard } from "@core/project";
+import { noAlarms, type ServoCard } from "@core/project";
 
 /** What comes nearest to a servo of each kind out of the box; its sheet says better. Ids are the caller's. */
 export function newCard(kind: ServoCard["kind"], id: string, label: string): ServoCard {
@@ -65,6 +65,8 @@ export function newCard(kind: ServoCard["kind"], id: string, label: string): Ser
         travelDeg: 300,
         nominal: { low: 0, high: 1024 },
         feedback: { unit: "ticks", points: [] },
+        layoutId: "kestrel",
+        alarms: noAlarms,
       };
   }
 }

@@ -1,4 +1,6 @@
 export { seededRandom, seedOf } from "./random";
 export { faultlessTruth, trueAngleDeg, truthOf } from "./servoTruth";
 export { SimBoard } from "./simBoard";
+export { type BusFaults, noFaults, SimBus } from "./simBus";
+export { type DeviceReply, SimDevice, type StoredRegisters } from "./simDevice";
 export { SimServo } from "./simServo";

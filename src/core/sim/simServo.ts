@@ -27,8 +27,27 @@ export class SimServo {
     this.#driveDeg = this.angleDeg;
   }
 
-  /** Lets `dtMs` pass with this set point on the wire; NaN is no signal. */
-  step(dtMs: number, setPoint: number): void {
+  /** Turns on and on for `dtMs`, as a smart servo does in its velocity mode: no end stop is in its way. */
+  spin(dtMs: number, speedDegPerS: number): void {
+    const truth = this.#truth;
+    const fastest = truth.kind === "positional" ? truth.speedDegPerS : truth.fullSpeedDegPerS;
+    this.#hasSignal = true;
+    this.isStalled = false;
+    this.#isTurning = speedDegPerS !== 0;
+    this.angleDeg += (Math.max(-fastest, Math.min(fastest, speedDegPerS)) * dtMs) / 1000;
+    this.#driveDeg = this.angleDeg;
+  }
+
+  /** A limp servo is turned by hand. One that holds is stronger than the hand. */
+  turnByHand(byDeg: number): void {
+    const truth = this.#truth;
+    if (this.#hasSignal || truth.kind !== "positional") return;
+    this.angleDeg = Math.max(truth.stopLowDeg, Math.min(truth.stopHighDeg, this.angleDeg + byDeg));
+    this.#driveDeg = this.angleDeg;
+  }
+
+  /** Lets `dtMs` pass with this set point on the wire; NaN is no signal. One that is `free` of its end stops turns over many turns. */
+  step(dtMs: number, setPoint: number, isFree = false): void {
     const truth = this.#truth;
     this.#hasSignal = !Number.isNaN(setPoint);
     if (!this.#hasSignal) {
@@ -46,7 +65,7 @@ export class SimServo {
     }
     if (!(Math.abs(setPoint - this.#noticed) < truth.deadband)) this.#noticed = setPoint;
     const askedDeg = trueAngleDeg(truth, this.#noticed);
-    const reachableDeg = Math.max(truth.stopLowDeg, Math.min(truth.stopHighDeg, askedDeg));
+    const reachableDeg = isFree ? askedDeg : Math.max(truth.stopLowDeg, Math.min(truth.stopHighDeg, askedDeg));
     const largestStepDeg = (truth.speedDegPerS * dtMs) / 1000;
     const gapDeg = reachableDeg - this.#driveDeg;
     this.#isTurning = gapDeg !== 0;
@@ -61,6 +80,10 @@ export class SimServo {
     return this.angleDeg + this.#bell() * 2 * this.#truth.noiseDeg;
   }
 
+  get isTurning(): boolean {
+    return this.#isTurning;
+  }
+
   /** Whether it has a sensor that the board can read. */
   get isReadable(): boolean {
     return this.#truth.kind === "positional" && this.#truth.feedback !== null;
@@ -70,8 +93,13 @@ export class SimServo {
   readSensor(): number {
     const feedback = this.#truth.kind === "positional" ? this.#truth.feedback : null;
     if (!feedback) return Number.NaN;
-    const reading = feedback.atZeroDeg + feedback.perDeg * this.angleDeg + this.#bell() * feedback.noise;
-    return Math.max(0, Math.round(reading));
+    return Math.max(0, Math.round(this.readTurns()));
+  }
+
+  /** What its sensor reads over all its turns, before it is rounded; NaN for a servo without one. */
+  readTurns(): number {
+    const feedback = this.#truth.kind === "positional" ? this.#truth.feedback : null;
+    return feedback ? feedback.atZeroDeg + feedback.perDeg * this.angleDeg + this.#bell() * feedback.noise : Number.NaN;
   }
 
   /** What it draws at this moment, in mA; NaN where the truth does not say. */

@@ -73,5 +73,7 @@ test("a board cannot become what it is not: zero hertz, no clock, or a bus for h
       }),
     ),
   ).toContain("at least 1000");
-  expect(refusal(setEncoding("fern", { kind: "bus", highestTick: 4095 }))).toContain("cannot be wired to Fern");
+  expect(refusal(setEncoding("fern", { kind: "bus", highestTick: 4095, bitsPerS: 115_200 }))).toContain(
+    "cannot be wired to Fern",
+  );
 });

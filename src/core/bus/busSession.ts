@@ -1,0 +1,482 @@
+import type { LinkState } from "@core/link";
+import type { Layout } from "@core/project";
+import type { Ask, Procedure } from "./procedure";
+import { silence } from "./procedure";
+import { rawBytes, rawIn, registerFor } from "./registers";
+import { groupWriteRequest, readRequest, writeRequest } from "./requests";
+import { noTelemetry, sensedStretch, type Telemetry, takeSensed } from "./telemetry";
+import { type Answer, BusWire, type Exchange } from "./wire";
+
+/** A device on the bus that is a joint. */
+export interface BusDevice {
+  readonly id: number;
+  readonly layout: Layout;
+  /** How far its goal may step in one frame while it catches up, in ticks. */
+  readonly calmTicksPerFrame: number;
+}
+
+/** What the bench should know of: a device fell silent, is back, or was restarted and is limp. */
+export interface DeviceNews {
+  readonly id: number;
+  readonly kind: "silent" | "back" | "restarted" | "letGo";
+  readonly error: number;
+}
+
+/** Smaller goes first on the wire. */
+const rank = { torque: 0, goals: 1, person: 2, senses: 3 };
+/** So many reads in a row without an answer, and a device counts as silent. */
+const missesUntilSilent = 4;
+/** A silent device is called this seldom, so that it does not take the wire from the others. */
+const callSilentEveryUs = 300_000;
+/** Every so many times a device that holds is asked whether it still does: a short dip of the supply may have restarted it unseen. */
+const lookEvery = 8;
+
+/** Nobody knows / limp / finding out where it stands / its goal follows what is wanted / does not answer. */
+type Phase = "unknown" | "limp" | "waking" | "held" | "silent";
+
+interface LiveDevice extends BusDevice {
+  /** What the engine wants of it; NaN for limp. */
+  wanted: number;
+  phase: Phase;
+  /** The goal that was sent last. */
+  goal: number;
+  /** Its goal is led to what is wanted in calm steps, because it was away or has just been switched on. */
+  isCatchingUp: boolean;
+  misses: number;
+  calledUs: number;
+  /** A question how it is waits or is on the wire; another one would not tell more. */
+  isAsked: boolean;
+  /** It is being switched on or off. */
+  isSwitching: boolean;
+  timesSensed: number;
+  readonly telemetry: Telemetry;
+}
+
+interface RunningProcedure {
+  readonly procedure: Procedure<unknown, unknown>;
+  readonly onProgress: (progress: unknown) => void;
+  readonly onEnd: (outcome: unknown) => void;
+  waitUntilUs: number;
+}
+
+/**
+ * The host's end of a bus: sends the goals of all its joints in every frame, as one packet for each family that can, reads in what time is left how each
+ * device is, and runs what a person asks for in between. A device that was away comes back in calm steps: nothing jumps. It has no clock:
+ * times are handed in.
+ */
+export class BusSession {
+  state: LinkState = { kind: "greeting" };
+  framesSent = 0;
+  /** Frames whose goals were replaced by newer ones before they got onto the wire. */
+  framesDropped = 0;
+  wasLimp = true;
+  readonly positions: Float64Array;
+  readonly currentsMa: Float64Array;
+  readonly wire: BusWire;
+  onNews: (news: DeviceNews) => void = () => {};
+  readonly #devices: readonly LiveDevice[];
+  readonly #boardBitsPerS: number;
+  #running: RunningProcedure | null = null;
+  #nextSensed = 0;
+  #nowUs = 0;
+
+  constructor(
+    bitsPerS: number,
+    channels: number,
+    devices: readonly BusDevice[],
+    send: (bytes: Uint8Array, bitsPerS: number, atUs: number) => void,
+  ) {
+    this.#boardBitsPerS = bitsPerS;
+    this.wire = new BusWire(bitsPerS, send);
+    this.positions = new Float64Array(channels).fill(Number.NaN);
+    this.currentsMa = new Float64Array(channels).fill(Number.NaN);
+    this.#devices = devices.map((device) => ({
+      ...device,
+      wanted: Number.NaN,
+      phase: "unknown",
+      goal: Number.NaN,
+      isCatchingUp: false,
+      misses: 0,
+      calledUs: Number.NEGATIVE_INFINITY,
+      isAsked: false,
+      isSwitching: false,
+      timesSensed: 0,
+      telemetry: noTelemetry(),
+    }));
+    // With no joint on it there is nobody to wait for.
+    if (devices.length === 0) this.state = { kind: "live" };
+  }
+
+  telemetryOf(id: number): Telemetry | null {
+    return this.#devices.find((device) => device.id === id)?.telemetry ?? null;
+  }
+
+  phaseOf(id: number): Phase | null {
+    return this.#devices.find((device) => device.id === id)?.phase ?? null;
+  }
+
+  /** How each joint's device is. */
+  get states(): readonly {
+    readonly id: number;
+    readonly phase: Phase;
+    readonly wanted: number;
+    readonly goal: number;
+    readonly telemetry: Telemetry;
+  }[] {
+    return this.#devices.map(({ id, phase, wanted, goal, telemetry }) => ({
+      id,
+      phase,
+      wanted,
+      goal,
+      telemetry: { ...telemetry },
+    }));
+  }
+
+  /** Whether a procedure runs that another one must wait for. */
+  get isBusy(): boolean {
+    return this.#running !== null;
+  }
+
+  /** When something is to be done next without a byte coming in, in µs. */
+  get nextWakeUs(): number {
+    const waiting = this.#running?.waitUntilUs ?? Number.POSITIVE_INFINITY;
+    return Math.min(this.wire.nextWakeUs, waiting);
+  }
+
+  receive(bytes: Uint8Array, atUs: number): void {
+    this.#nowUs = Math.max(this.#nowUs, atUs);
+    this.wire.receive(bytes, atUs);
+    this.#sense();
+  }
+
+  wake(nowUs: number): void {
+    this.#nowUs = Math.max(this.#nowUs, nowUs);
+    if (this.#running && this.#running.waitUntilUs <= nowUs) {
+      this.#running.waitUntilUs = Number.POSITIVE_INFINITY;
+      this.#step(silence);
+    }
+    this.wire.wake(nowUs);
+    this.#sense();
+  }
+
+  /**
+   * One frame: for each joint the tick that it is to go to; NaN lets it go. At another speed than the bus's own no device would hear it, so that
+   * nothing is sent while a scan is at it.
+   */
+  sendFrame(channels: ArrayLike<number>, registers: ArrayLike<number>, nowMs: number): void {
+    this.#nowUs = Math.max(this.#nowUs, nowMs * 1000);
+    for (let at = 0; at < channels.length; at += 1) {
+      const device = this.#devices.find(({ id }) => id === channels[at]);
+      if (device) device.wanted = registers[at] as number;
+    }
+    if (this.wire.bitsPerS !== this.#boardBitsPerS) return;
+    for (const device of this.#devices) this.#lead(device);
+    if (this.wire.withdraw((exchange) => exchange.rank === rank.goals) > 0) this.framesDropped += 1;
+    this.framesSent += 1;
+    this.#sendGoals();
+    this.#sense();
+  }
+
+  /** Lets everything go at once, whatever is on the wire. Said twice, since nobody answers to it. */
+  releaseAll(nowMs: number): void {
+    this.#nowUs = Math.max(this.#nowUs, nowMs * 1000);
+    this.wire.withdraw((exchange) => exchange.rank <= rank.goals);
+    this.endProcedure();
+    for (const layout of new Set(this.#devices.map((device) => device.layout))) {
+      const torque = registerFor(layout, "torque");
+      const bytes = torque && layout.broadcastId !== null ? writeRequest(layout, layout.broadcastId, torque, 0) : null;
+      if (bytes) this.wire.interrupt(layout, bytes, this.#nowUs);
+    }
+    this.#forgetAsked();
+    for (const device of this.#devices) {
+      device.wanted = Number.NaN;
+      // That each has heard it is made sure of by the next frames.
+      if (device.phase === "held" || device.phase === "waking") device.phase = "unknown";
+    }
+  }
+
+  /** Runs something that takes many exchanges, between the frames. One at a time. */
+  run<Progress, Outcome>(
+    procedure: Procedure<Progress, Outcome>,
+    onProgress: (progress: Progress) => void,
+    onEnd: (outcome: Outcome) => void,
+  ): void {
+    this.endProcedure();
+    this.#running = {
+      procedure: procedure as Procedure<unknown, unknown>,
+      onProgress: onProgress as (progress: unknown) => void,
+      onEnd: onEnd as (outcome: unknown) => void,
+      waitUntilUs: Number.POSITIVE_INFINITY,
+    };
+    this.#step(silence);
+  }
+
+  /** Ends what runs, between two of its steps. */
+  endProcedure(): void {
+    this.#running = null;
+    this.wire.withdraw((exchange) => exchange.rank === rank.person);
+    this.wire.bitsPerS = this.#boardBitsPerS;
+  }
+
+  /** The plug was pulled: nobody answers any more. */
+  unplugged(): void {
+    this.wire.reset();
+    this.endProcedure();
+    this.#forgetAsked();
+  }
+
+  #forgetAsked(): void {
+    for (const device of this.#devices) {
+      device.isAsked = false;
+      device.isSwitching = false;
+      if (device.phase === "waking") device.phase = "unknown";
+    }
+  }
+
+  /** Leads one device a step on: off, on, or nearer to what is wanted. */
+  #lead(device: LiveDevice): void {
+    const isWanted = !Number.isNaN(device.wanted);
+    if (device.phase === "held" && isWanted) {
+      if (!device.isCatchingUp) device.goal = device.wanted;
+      else {
+        const gap = device.wanted - device.goal;
+        const step = Math.min(Math.abs(gap), device.calmTicksPerFrame);
+        device.goal += Math.sign(gap) * step;
+        if (device.goal === device.wanted) device.isCatchingUp = false;
+      }
+    } else if (!isWanted && (device.phase === "held" || device.phase === "unknown")) this.#switchOff(device);
+    else if (isWanted && (device.phase === "limp" || device.phase === "unknown")) this.#switchOn(device);
+  }
+
+  #switchOff(device: LiveDevice): void {
+    if (device.isSwitching) return;
+    device.isSwitching = true;
+    this.#write(device, "torque", 0, (answer) => {
+      device.isSwitching = false;
+      if (answer.replies.length > 0 && Number.isNaN(device.wanted)) device.phase = "limp";
+    });
+  }
+
+  /** Finds out where it stands, makes that its goal, and only then lets it push. */
+  #switchOn(device: LiveDevice): void {
+    const stretch = sensedStretch(device.layout);
+    const bytes = stretch && readRequest(device.layout, device.id, stretch.address, stretch.count);
+    if (!stretch || !bytes || device.isSwitching) return;
+    device.isSwitching = true;
+    device.phase = "waking";
+    const giveUp = () => {
+      device.isSwitching = false;
+      if (device.phase === "waking") device.phase = "unknown";
+    };
+    this.#ask(device, bytes, stretch.count, rank.torque, 3, (answer) => {
+      if (!this.#hear(device, stretch.address, answer)) return giveUp();
+      const { position } = device.telemetry;
+      this.#write(device, "goalPosition", position, (placed) => {
+        if (placed.replies.length === 0 || Number.isNaN(device.wanted)) return giveUp();
+        this.#write(device, "torque", 1, (switched) => {
+          if (switched.replies.length === 0 || Number.isNaN(device.wanted)) return giveUp();
+          device.isSwitching = false;
+          device.phase = "held";
+          device.goal = position;
+          device.isCatchingUp = true;
+        });
+      });
+    });
+  }
+
+  #write(device: LiveDevice, role: "torque" | "goalPosition", raw: number, onDone: (answer: Answer) => void): void {
+    const register = registerFor(device.layout, role);
+    const bytes = register && writeRequest(device.layout, device.id, register, raw);
+    if (bytes) this.#ask(device, bytes, 0, rank.torque, 3, onDone);
+  }
+
+  #ask(
+    device: LiveDevice,
+    bytes: Uint8Array,
+    replyBytes: number | null,
+    exchangeRank: number,
+    tries: number,
+    onDone: (answer: Answer) => void,
+  ): void {
+    this.wire.ask(
+      {
+        layout: device.layout,
+        bytes,
+        from: [device.id],
+        replyBytes,
+        listensOut: false,
+        tries,
+        rank: exchangeRank,
+        onDone: (answer) => {
+          this.#count(device, answer);
+          onDone(answer);
+        },
+      },
+      this.#nowUs,
+    );
+  }
+
+  #sendGoals(): void {
+    for (const layout of new Set(this.#devices.map((device) => device.layout))) {
+      const goal = registerFor(layout, "goalPosition");
+      if (!goal) continue;
+      const held = this.#devices.filter((device) => device.layout === layout && device.phase === "held");
+      const each = held.map(({ id, goal: tick }) => ({
+        id,
+        data: rawBytes(layout, goal, Math.max(goal.low, Math.min(goal.high, Math.round(tick)))),
+      }));
+      if (each.length === 0) continue;
+      const together = groupWriteRequest(layout, goal.address, goal.size, each);
+      const packets = together
+        ? [{ bytes: together, from: [] as number[] }]
+        : held.flatMap(({ id, goal: tick }) => {
+            const bytes = writeRequest(layout, id, goal, Math.round(tick));
+            return bytes ? [{ bytes, from: [id] }] : [];
+          });
+      for (const { bytes, from } of packets) {
+        const goals: Exchange = {
+          layout,
+          bytes,
+          from,
+          replyBytes: null,
+          listensOut: false,
+          tries: 1,
+          rank: rank.goals,
+          onDone: () => {},
+        };
+        this.wire.ask(goals, this.#nowUs);
+      }
+    }
+  }
+
+  /** In what time is left, asks the next device how it is. */
+  #sense(): void {
+    if (!this.wire.isIdle || this.wire.bitsPerS !== this.#boardBitsPerS) return;
+    for (let tried = 0; tried < this.#devices.length; tried += 1) {
+      const device = this.#devices[this.#nextSensed % this.#devices.length] as LiveDevice;
+      this.#nextSensed += 1;
+      const isSilent = device.phase === "silent";
+      if (device.isAsked || (isSilent && this.#nowUs - device.calledUs < callSilentEveryUs)) continue;
+      device.calledUs = this.#nowUs;
+      device.timesSensed += 1;
+      if (device.phase === "held" && device.timesSensed % lookEvery === 0) {
+        this.#look(device, "held");
+        return;
+      }
+      const stretch = sensedStretch(device.layout);
+      const bytes = stretch && readRequest(device.layout, device.id, stretch.address, stretch.count);
+      if (!stretch || !bytes) continue;
+      device.isAsked = true;
+      this.#ask(device, bytes, stretch.count, rank.senses, 1, (answer) => {
+        device.isAsked = false;
+        this.#hear(device, stretch.address, answer);
+      });
+      return;
+    }
+  }
+
+  /** Takes what a device says of itself. */
+  #hear(device: LiveDevice, address: number, answer: Answer): boolean {
+    const reply = answer.replies[0];
+    if (!reply || reply.packet.parameters.length === 0) return false;
+    takeSensed(device.layout, address, reply.packet.parameters, device.telemetry);
+    device.telemetry.atUs = reply.atUs;
+    this.positions[device.id] = device.telemetry.position;
+    this.currentsMa[device.id] = device.telemetry.currentMa;
+    return true;
+  }
+
+  /** Keeps count of who answers. One that is back is asked whether it still holds, before anything is sent to it. */
+  #count(device: LiveDevice, answer: Answer): void {
+    const reply = answer.replies[0];
+    if (!reply) {
+      device.misses += 1;
+      if (device.misses >= missesUntilSilent && device.phase !== "silent") {
+        device.phase = "silent";
+        this.positions[device.id] = Number.NaN;
+        this.currentsMa[device.id] = Number.NaN;
+        device.telemetry.atUs = Number.NaN;
+        this.onNews({ id: device.id, kind: "silent", error: 0 });
+        if (this.#devices.every(({ phase }) => phase === "silent")) this.state = { kind: "lost" };
+      }
+      return;
+    }
+    const { error } = reply.packet;
+    device.misses = 0;
+    const before = device.telemetry.error;
+    device.telemetry.error = error;
+    if (this.state.kind !== "live") {
+      this.wasLimp = false;
+      this.state = { kind: "live" };
+    }
+    if (device.phase === "silent") {
+      device.phase = "waking";
+      this.#look(device, "back");
+    } else if (error !== before && device.phase === "held") this.#look(device, "held");
+  }
+
+  /** Reads whether it still holds: one that was restarted, or let go by itself, is limp, and stays so until a person holds it. */
+  #look(device: LiveDevice, since: "back" | "held"): void {
+    if (device.isSwitching) return;
+    const torque = registerFor(device.layout, "torque");
+    const bytes = torque && readRequest(device.layout, device.id, torque.address, torque.size);
+    if (!torque || !bytes) return;
+    device.isSwitching = true;
+    this.#ask(device, bytes, torque.size, rank.torque, 3, (answer) => {
+      device.isSwitching = false;
+      const reply = answer.replies[0];
+      if (!reply) {
+        if (device.phase === "waking") device.phase = "unknown";
+        return;
+      }
+      const isHeld = rawIn(device.layout, torque, reply.packet.parameters) !== 0;
+      const { error } = device.telemetry;
+      if (!isHeld) {
+        if (device.phase === "limp") return;
+        device.phase = "limp";
+        device.wanted = Number.NaN;
+        this.onNews({ id: device.id, kind: error === 0 ? "restarted" : "letGo", error });
+        return;
+      }
+      if (device.phase === "held") return;
+      // It kept its place meanwhile: from there it is led on.
+      device.phase = "held";
+      device.goal = device.telemetry.position;
+      device.isCatchingUp = true;
+      if (since === "back") this.onNews({ id: device.id, kind: "back", error });
+    });
+  }
+
+  #step(answer: Answer): void {
+    const running = this.#running;
+    if (!running) return;
+    for (let given = answer; ; given = silence) {
+      const next = running.procedure.next(given);
+      if (this.#running !== running) return;
+      if (next.done) {
+        this.endProcedure();
+        running.onEnd(next.value);
+        return;
+      }
+      if (next.value.kind === "progress") {
+        running.onProgress(next.value.progress);
+        continue;
+      }
+      this.#obey(running, next.value);
+      return;
+    }
+  }
+
+  #obey(running: RunningProcedure, ask: Exclude<Ask<unknown>, { kind: "progress" }>): void {
+    if (ask.kind === "wait") {
+      running.waitUntilUs = this.#nowUs + ask.us;
+      return;
+    }
+    this.wire.bitsPerS = ask.bitsPerS ?? this.#boardBitsPerS;
+    const { layout, bytes, from, replyBytes, listensOut, tries } = ask;
+    const onDone = (answer: Answer) => {
+      if (this.#running === running) this.#step(answer);
+    };
+    this.wire.ask({ layout, bytes, from, replyBytes, listensOut, tries, rank: rank.person, onDone }, this.#nowUs);
+  }
+}

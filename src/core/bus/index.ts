@@ -1,0 +1,50 @@
+export { type BusDevice, BusSession, type DeviceNews } from "./busSession";
+export { hexByte, hexBytes } from "./bytes";
+export { checkValue, checkWords, usualChecks } from "./check";
+export { type CheckStep, type CheckWorking, checkSteps } from "./checkSteps";
+export { type Dissection, dissect } from "./dissect";
+export { type Asked, askedBy, countedWords, type Explained, errorsIn, explain, fieldNames, type Span } from "./explain";
+export { heron, kestrel, layoutById, layoutsOf, shippedLayouts } from "./families";
+export { type GuardedDevice, guardPacket, refusalOf } from "./guard";
+export { type Direction, encodePacket, fieldsOf, headerOf, type Packet } from "./packet";
+export { type Heard, PacketReader } from "./packetReader";
+export { type Ask, callOut, type Procedure, presenceIn, silence } from "./procedure";
+export { type Example, type Proof, prove, type Remedy } from "./prove";
+export {
+  checkRaw,
+  decimalsOf,
+  rawBytes,
+  rawIn,
+  rawOf,
+  registerAt,
+  registerFor,
+  shownOf,
+  stretchOf,
+  torqueRule,
+  wordsOf,
+} from "./registers";
+export {
+  groupWriteRequest,
+  operationFor,
+  parametersOf,
+  pingRequest,
+  readRequest,
+  requestOf,
+  type Told,
+  toldIn,
+  writeRequest,
+} from "./requests";
+export { type Found, isOwnModel, meet, type ScanPlan, type ScanProgress, scan } from "./scan";
+export { lacksForJoints, readLayout, readSettings, restore, settingsOf, writeLayout, writeSettings } from "./settings";
+export {
+  changeSpeed,
+  readAll,
+  renumber,
+  type SetUpOutcome,
+  type StepsProgress,
+  type WriteOutcome,
+  writeValue,
+} from "./setUp";
+export { alarmsOf, noTelemetry, sensedStretch, type Telemetry } from "./telemetry";
+export { type Answer, BusWire, type Exchange, type WireEvent } from "./wire";
+export { packetBytes, type WirePlan, type WireSpan, type WireUse, wireUs, wireUse } from "./wireTime";

@@ -1,0 +1,70 @@
+import type { Layout } from "@core/project";
+import { type Ask, callOut, type Procedure, readRole } from "./procedure";
+import { registerFor } from "./registers";
+import type { Answer } from "./wire";
+
+/** Somebody on the bus. */
+export interface Found {
+  readonly layoutId: string;
+  readonly id: number;
+  readonly bitsPerS: number;
+  /** Two or more answer as this id. */
+  readonly isClash: boolean;
+  readonly model: number | null;
+  readonly firmware: number | null;
+}
+
+export interface ScanPlan {
+  readonly layouts: readonly Layout[];
+  readonly lowestId: number;
+  readonly highestId: number;
+  /** Speeds to try, in bit/s. */
+  readonly bitsPerS: readonly number[];
+}
+
+export interface ScanProgress {
+  readonly done: number;
+  readonly of: number;
+  /** Where it is at, in words. */
+  readonly at: string;
+  readonly found: readonly Found[];
+}
+
+/** Calls every id of every family at every speed, and looks closer at whoever answers. */
+export function* scan(plan: ScanPlan): Procedure<ScanProgress, readonly Found[]> {
+  const found: Found[] = [];
+  const calls = plan.layouts.flatMap((layout) =>
+    plan.bitsPerS.map((bitsPerS) => ({ layout, bitsPerS, highestId: Math.min(plan.highestId, layout.highestId) })),
+  );
+  const of = calls.reduce((sum, call) => sum + Math.max(0, call.highestId - plan.lowestId + 1), 0);
+  let done = 0;
+  for (const { layout, bitsPerS, highestId } of calls)
+    for (let id = plan.lowestId; id <= highestId; id += 1) {
+      const at = `${layout.name}, ${bitsPerS.toLocaleString("en")} bit/s, id ${id}`;
+      yield { kind: "progress", progress: { done, of, at, found } };
+      const one = yield* meet<ScanProgress>(layout, id, bitsPerS);
+      if (one) found.push(one);
+      done += 1;
+    }
+  yield { kind: "progress", progress: { done, of, at: "", found } };
+  return found;
+}
+
+/** Finds out who answers as an id, if anybody does. */
+export function* meet<Progress>(
+  layout: Layout,
+  id: number,
+  bitsPerS: number | null,
+): Generator<Ask<Progress>, Found | null, Answer> {
+  const presence = yield* callOut<Progress>(layout, id, { bitsPerS });
+  if (presence === "nobody") return null;
+  const isClash = presence === "clash";
+  const how = { bitsPerS, tries: 2 };
+  const model = isClash ? null : yield* readRole<Progress>(layout, id, "model", how);
+  const firmware = isClash ? null : yield* readRole<Progress>(layout, id, "firmware", how);
+  return { layoutId: layout.id, id, bitsPerS: bitsPerS ?? 0, isClash, model, firmware };
+}
+
+/** Whether a model number is the one that the family's manual gives. */
+export const isOwnModel = (layout: Layout, model: number | null): boolean =>
+  model === null || registerFor(layout, "model")?.default === model;

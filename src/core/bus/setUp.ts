@@ -1,0 +1,191 @@
+import type { Layout } from "@core/project";
+import { type Ask, callOut, type Procedure, readBytes, readRole, writeRegister, writeRole } from "./procedure";
+import { rawIn, registerFor } from "./registers";
+import type { Answer } from "./wire";
+
+/** How a change of the set-up went, in a sentence, and whether it holds. */
+export interface SetUpOutcome {
+  readonly isDone: boolean;
+  readonly sentence: string;
+}
+
+const done = (sentence: string): SetUpOutcome => ({ isDone: true, sentence });
+const failed = (sentence: string): SetUpOutcome => ({ isDone: false, sentence });
+
+/** What is written to devices one after another, and how far it is. */
+export interface StepsProgress {
+  readonly done: number;
+  readonly of: number;
+  readonly at: string;
+}
+
+/**
+ * Gives a device another id. Makes sure that just one answers as the old and nobody as the new, lets its torque go for the moment of writing, and believes
+ * it only when it answers as the new one.
+ */
+export function* renumber(layout: Layout, from: number, to: number): Procedure<StepsProgress, SetUpOutcome> {
+  if (to < 0 || to > layout.highestId || to === layout.broadcastId)
+    return failed(`${layout.name} has ids up to ${layout.highestId}.`);
+  if (from === to) return failed(`It is ${to} already.`);
+  yield step(0, 4, `Calling ${from}`);
+  const presence = yield* callOut<StepsProgress>(layout, from);
+  if (presence === "nobody")
+    return failed(`Nobody answers as ${from}. Is it plugged in, does it have its supply, and is the bus at its speed?`);
+  if (presence === "clash")
+    return failed(
+      `Two or more answer as ${from}, and both would take the new id. Unplug all but one of them, and try again.`,
+    );
+  yield step(1, 4, `Calling ${to}`);
+  if ((yield* callOut<StepsProgress>(layout, to)) !== "nobody")
+    return failed(`Somebody answers as ${to} already. Choose another id.`);
+  yield step(2, 4, "Writing the new id");
+  yield* writeRole<StepsProgress>(layout, from, "torque", 0);
+  yield* writeRole<StepsProgress>(layout, from, "id", to);
+  yield step(3, 4, `Calling ${to}`);
+  const after = yield* callOut<StepsProgress>(layout, to);
+  if (after === "one") return done(`It is number ${to} now.`);
+  return after === "clash"
+    ? failed(`Two answer as ${to} now: there was more than one of number ${from}. Unplug one, and number it anew.`)
+    : failed(`It did not take the new id: it still answers as ${from}, or not at all. Try again.`);
+}
+
+interface OnTheBus {
+  readonly layout: Layout;
+  readonly id: number;
+}
+
+/**
+ * Brings all devices of a bus to another speed. All must answer before; one after the other is told, and called at the new speed. Should one be lost on
+ * the way, those before it are brought back, so that the bus stays in one piece.
+ */
+export function* changeSpeed(
+  devices: readonly OnTheBus[],
+  fromBitsPerS: number,
+  toBitsPerS: number,
+): Procedure<StepsProgress, SetUpOutcome> {
+  const of = devices.length * 2;
+  const speed = `${toBitsPerS.toLocaleString("en")} bit/s`;
+  for (const { layout } of devices)
+    if (codeOf(layout, toBitsPerS) === null) return failed(`${layout.name} does not know ${speed}.`);
+  for (const [at, { layout, id }] of devices.entries()) {
+    yield step(at, of, `Calling ${id}`);
+    const presence = yield* callOut<StepsProgress>(layout, id, { bitsPerS: fromBitsPerS });
+    if (presence !== "one")
+      return failed(
+        presence === "clash"
+          ? `Two answer as ${id}: number them first. Nothing was changed.`
+          : `Number ${id} does not answer, and would be left behind at the old speed. Nothing was changed.`,
+      );
+  }
+  const changed: OnTheBus[] = [];
+  for (const [at, device] of devices.entries()) {
+    yield step(devices.length + at, of, `Telling ${device.id}`);
+    if (yield* tellSpeed(device, fromBitsPerS, toBitsPerS)) {
+      changed.push(device);
+      continue;
+    }
+    const lost: number[] = [];
+    for (const one of [...changed, device]) if (!(yield* tellSpeed(one, toBitsPerS, fromBitsPerS))) lost.push(one.id);
+    return failed(
+      lost.length === 0
+        ? `Number ${device.id} did not come along. All are at the old speed again.`
+        : `Number ${device.id} did not come along, and ${lost.join(", ")} could not be brought back: scan all speeds to find out where they are.`,
+    );
+  }
+  return done(`All ${devices.length} answer at ${speed}.`);
+}
+
+/** Tells one device another speed, and calls it there. */
+function* tellSpeed(
+  { layout, id }: OnTheBus,
+  fromBitsPerS: number,
+  toBitsPerS: number,
+): Generator<Ask<StepsProgress>, boolean, Answer> {
+  const code = codeOf(layout, toBitsPerS);
+  if (code === null) return false;
+  for (let goes = 0; goes < 3; goes += 1) {
+    yield* writeRole<StepsProgress>(layout, id, "torque", 0, { bitsPerS: fromBitsPerS });
+    yield* writeRole<StepsProgress>(layout, id, "bitRate", code, { bitsPerS: fromBitsPerS, tries: 1 });
+    if ((yield* callOut<StepsProgress>(layout, id, { bitsPerS: toBitsPerS })) === "one") return true;
+  }
+  return false;
+}
+
+const codeOf = (layout: Layout, bitsPerS: number): number | null =>
+  layout.bitRates.find((rate) => rate.bitsPerS === bitsPerS)?.value ?? null;
+
+/** How a register was written. */
+export interface WriteOutcome extends SetUpOutcome {
+  /** What stands in it now; null where it could not be read back. */
+  readonly raw: number | null;
+}
+
+/**
+ * Writes one register and reads it back. With `throughTorque` its torque goes off before and, if it was on, on again after: its goal is set to where it
+ * stands first, so that it does not jump.
+ */
+export function* writeValue(
+  layout: Layout,
+  id: number,
+  address: number,
+  raw: number,
+  throughTorque: boolean,
+): Procedure<StepsProgress, WriteOutcome> {
+  const register = layout.registers.find((one) => one.address === address);
+  if (!register) return { ...failed("There is no such register."), raw: null };
+  const wasOn = throughTorque && (yield* readRole<StepsProgress>(layout, id, "torque")) === 1;
+  if (wasOn) yield* writeRole<StepsProgress>(layout, id, "torque", 0);
+  const error = yield* writeRegister<StepsProgress>(layout, id, address, raw);
+  const nowId = register.role === "id" && error === 0 ? raw : id;
+  const bytes = yield* readBytes<StepsProgress>(layout, nowId, address, register.size);
+  const now = bytes && rawIn(layout, register, bytes);
+  if (wasOn) {
+    const position = yield* readRole<StepsProgress>(layout, nowId, "position");
+    const goal = registerFor(layout, "goalPosition");
+    if (position !== null && goal) yield* writeRegister<StepsProgress>(layout, nowId, goal.address, position);
+    yield* writeRole<StepsProgress>(layout, nowId, "torque", 1);
+  }
+  if (error === null) return { ...failed(`Number ${id} did not answer.`), raw: now };
+  const refused = layout.errorBits.filter(
+    ({ bit, label }) => (error >> bit) & 1 && ["range", "torque", "operation"].includes(label),
+  );
+  if (refused.length > 0 || now !== raw)
+    return {
+      ...failed(
+        `${register.label} was not taken: ${refused.map(({ hint }) => hint).join(" ") || "it reads otherwise."}`,
+      ),
+      raw: now,
+    };
+  return { ...done(`${register.label} is written.`), raw: now };
+}
+
+/** All registers of a device, read in stretches; those that did not answer are missing. */
+export function* readAll(layout: Layout, id: number): Procedure<StepsProgress, ReadonlyMap<number, number>> {
+  const values = new Map<number, number>();
+  const sorted = [...layout.registers].sort((a, b) => a.address - b.address);
+  const stretches: (typeof sorted)[] = [];
+  for (const register of sorted) {
+    const last = stretches.at(-1);
+    const end = last?.at(-1);
+    const isNear = end && register.address - (end.address + end.size) <= 2;
+    const isShort = last?.[0] && register.address + register.size - last[0].address <= 24;
+    if (last && isNear && isShort) last.push(register);
+    else stretches.push([register]);
+  }
+  for (const [at, stretch] of stretches.entries()) {
+    yield step(at, stretches.length, `Reading ${id}`);
+    const first = stretch[0];
+    const last = stretch.at(-1);
+    if (!first || !last) continue;
+    const bytes = yield* readBytes<StepsProgress>(layout, id, first.address, last.address + last.size - first.address);
+    if (!bytes) continue;
+    for (const register of stretch)
+      values.set(register.address, rawIn(layout, register, bytes, register.address - first.address));
+  }
+  return values;
+}
+
+const step = (at: number, of: number, words: string): Ask<StepsProgress> => ({
+  kind: "progress",
+  progress: { done: at, of, at: words },
+});

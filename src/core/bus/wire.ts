@@ -1,0 +1,217 @@
+import type { Layout } from "@core/project";
+import type { Packet } from "./packet";
+import { type Heard, PacketReader } from "./packetReader";
+import { wireUs } from "./wireTime";
+
+/** What came back for a request. */
+export interface Answer {
+  /** Replies by devices that were asked, in the order they came. */
+  readonly replies: readonly { readonly packet: Packet; readonly bytes: Uint8Array; readonly atUs: number }[];
+  /** Whatever else was heard meanwhile. */
+  readonly noise: readonly Uint8Array[];
+  readonly hadBadCheck: boolean;
+  readonly sentUs: number;
+  /** How often it was sent. */
+  readonly times: number;
+}
+
+/** One exchange: a request, and the replies it waits for. */
+export interface Exchange {
+  readonly layout: Layout;
+  readonly bytes: Uint8Array;
+  /** Who is expected to answer; empty where nobody does. */
+  readonly from: readonly number[];
+  /** How many parameters a reply must have; null for any. What does not fit is a late answer to something else. */
+  readonly replyBytes: number | null;
+  /** Listens until the time is up, whoever has answered: two devices with one id answer both. */
+  readonly listensOut: boolean;
+  /** How often it is sent at most. */
+  readonly tries: number;
+  /** Smaller goes first. */
+  readonly rank: number;
+  readonly onDone: (answer: Answer) => void;
+}
+
+/** What went over the wire, for a person who watches. */
+export interface WireEvent {
+  readonly kind: "sent" | "heard" | "noise" | "silence" | "late";
+  readonly atUs: number;
+  readonly bytes: Uint8Array;
+  readonly layoutId: string;
+}
+
+/** Between two packets the wire rests a moment, so that devices know one from the next. */
+export const gapUs = 60;
+/** A device that has not begun to answer by then will not. */
+export const replyWaitUs = 3500;
+/** A retry waits until a late answer to the first has come and gone. */
+const againUs = 1500;
+
+interface Running {
+  readonly exchange: Exchange;
+  readonly reader: PacketReader;
+  readonly replies: { packet: Packet; bytes: Uint8Array; atUs: number }[];
+  readonly noise: Uint8Array[];
+  hadBadCheck: boolean;
+  times: number;
+  sentUs: number;
+  endUs: number;
+}
+
+/**
+ * The host's end of a half-duplex wire: one exchange at a time, the most urgent first; waits, retries a bounded number of times, and tells what
+ * it heard. It has no clock: times are handed in, in µs.
+ */
+export class BusWire {
+  bitsPerS: number;
+  onEvent: ((event: WireEvent) => void) | null = null;
+  readonly #send: (bytes: Uint8Array, bitsPerS: number, atUs: number) => void;
+  #waiting: Exchange[] = [];
+  #running: Running | null = null;
+  #freeUs = 0;
+  #nowUs = 0;
+
+  constructor(bitsPerS: number, send: (bytes: Uint8Array, bitsPerS: number, atUs: number) => void) {
+    this.bitsPerS = bitsPerS;
+    this.#send = send;
+  }
+
+  get isIdle(): boolean {
+    return !this.#running && this.#waiting.length === 0;
+  }
+
+  /** From when on the wire is free. */
+  get freeUs(): number {
+    return this.#running ? this.#running.endUs : this.#freeUs;
+  }
+
+  /** When something is to be done next without a byte coming in; Infinity for never. */
+  get nextWakeUs(): number {
+    if (this.#running) return this.#running.endUs;
+    return this.#waiting.length > 0 ? this.#freeUs : Number.POSITIVE_INFINITY;
+  }
+
+  /** Lines an exchange up: behind those that are as urgent, before those that are less so. */
+  ask(exchange: Exchange, nowUs: number): void {
+    this.#nowUs = Math.max(this.#nowUs, nowUs);
+    const at = this.#waiting.findIndex((other) => other.rank > exchange.rank);
+    if (at < 0) this.#waiting.push(exchange);
+    else this.#waiting.splice(at, 0, exchange);
+    this.#begin();
+  }
+
+  /** Takes back what waits and is not wanted any more. What is on the wire stays there. */
+  withdraw(isUnwanted: (exchange: Exchange) => boolean): number {
+    const before = this.#waiting.length;
+    this.#waiting = this.#waiting.filter((exchange) => !isUnwanted(exchange));
+    return before - this.#waiting.length;
+  }
+
+  /** Forgets everything, as when the plug is pulled. */
+  reset(): void {
+    this.#waiting = [];
+    this.#running = null;
+  }
+
+  /** Sends at once, over whatever is on the wire: a release must not wait for an answer. */
+  interrupt(layout: Layout, bytes: Uint8Array, nowUs: number): void {
+    this.#running = null;
+    this.#freeUs = nowUs;
+    this.#nowUs = nowUs;
+    this.#transmit(layout, bytes);
+    this.#freeUs = nowUs + wireUs(bytes.length, layout.bitsPerByte, this.bitsPerS) + gapUs;
+  }
+
+  /** Bytes came in. */
+  receive(bytes: Uint8Array, atUs: number): void {
+    this.#nowUs = Math.max(this.#nowUs, atUs);
+    const running = this.#running;
+    if (!running) {
+      this.onEvent?.({ kind: "late", atUs, bytes, layoutId: "" });
+      return;
+    }
+    running.reader.read(bytes, (heard) => this.#hear(running, heard, atUs));
+    const { exchange, replies } = running;
+    const hasAll = exchange.from.length > 0 && replies.length >= exchange.from.length;
+    if (hasAll && !exchange.listensOut) this.#finish(running, atUs);
+  }
+
+  /** Lets time pass up to a moment. */
+  wake(nowUs: number): void {
+    this.#nowUs = Math.max(this.#nowUs, nowUs);
+    const running = this.#running;
+    if (running && nowUs >= running.endUs) {
+      running.reader.flush((heard) => this.#hear(running, heard, nowUs));
+      const { exchange, replies, times } = running;
+      const isEnough = exchange.from.length === 0 || replies.length >= exchange.from.length || exchange.listensOut;
+      if (isEnough || times >= exchange.tries) this.#finish(running, nowUs);
+      else {
+        // Another go, once a late answer would have come.
+        this.#nowUs = nowUs + againUs;
+        this.#start(running);
+      }
+    }
+    if (!this.#running) this.#begin();
+  }
+
+  #begin(): void {
+    if (this.#running) return;
+    if (this.#waiting.length === 0) return;
+    if (this.#nowUs < this.#freeUs) return;
+    const exchange = this.#waiting.shift() as Exchange;
+    const running: Running = {
+      exchange,
+      reader: new PacketReader(exchange.layout, "reply"),
+      replies: [],
+      noise: [],
+      hadBadCheck: false,
+      times: 0,
+      sentUs: 0,
+      endUs: 0,
+    };
+    this.#running = running;
+    this.#start(running);
+  }
+
+  #start(running: Running): void {
+    const { layout, bytes, from, replyBytes } = running.exchange;
+    running.times += 1;
+    running.sentUs = this.#nowUs;
+    const sentUs = wireUs(bytes.length, layout.bitsPerByte, this.bitsPerS);
+    const answersUs = wireUs(from.length * (16 + (replyBytes ?? 32)), layout.bitsPerByte, this.bitsPerS);
+    running.endUs = this.#nowUs + sentUs + (from.length > 0 ? replyWaitUs + answersUs : gapUs);
+    this.#transmit(layout, bytes);
+  }
+
+  #transmit(layout: Layout, bytes: Uint8Array): void {
+    this.onEvent?.({ kind: "sent", atUs: this.#nowUs, bytes, layoutId: layout.id });
+    this.#send(bytes, this.bitsPerS, this.#nowUs);
+  }
+
+  #hear(running: Running, heard: Heard, atUs: number): void {
+    const { exchange } = running;
+    const layoutId = exchange.layout.id;
+    if (heard.kind === "noise") {
+      running.noise.push(heard.bytes);
+      running.hadBadCheck ||= heard.hadBadCheck;
+      this.onEvent?.({ kind: "noise", atUs, bytes: heard.bytes, layoutId });
+      return;
+    }
+    const { packet, bytes } = heard;
+    const isAwaited =
+      exchange.from.includes(packet.id) &&
+      (exchange.replyBytes === null || packet.error !== 0 || packet.parameters.length === exchange.replyBytes);
+    this.onEvent?.({ kind: isAwaited ? "heard" : "late", atUs, bytes, layoutId });
+    if (isAwaited) running.replies.push({ packet, bytes, atUs });
+  }
+
+  #finish(running: Running, atUs: number): void {
+    const { exchange, replies, noise, hadBadCheck, sentUs, times } = running;
+    this.#running = null;
+    this.#freeUs = atUs + gapUs;
+    if (exchange.from.length > 0 && replies.length === 0 && noise.length === 0)
+      this.onEvent?.({ kind: "silence", atUs, bytes: new Uint8Array(0), layoutId: exchange.layout.id });
+    exchange.onDone({ replies, noise, hadBadCheck, sentUs, times });
+    this.#begin();
+  }
+}

@@ -1,0 +1,222 @@
+import * as z from "zod/mini";
+import { type DeepReadonly, finite, idSchema, labelSchema, listUpTo, positive, textUpTo, wholeBetween } from "./parts";
+
+const byteSchema = wholeBetween(0, 255);
+const bytesUpTo = (length: number) => z.array(byteSchema).check(z.maxLength(length));
+
+/** The parts that a packet is made of, whatever their order. All but the header, the parameters and the check are one byte, the length one or two. */
+export const fieldSchema = z.enum(["header", "id", "length", "operation", "error", "parameters", "check"]);
+const fieldsSchema = z.array(fieldSchema).check(
+  z.maxLength(7),
+  z.refine((fields) => new Set(fields).size === fields.length, { error: "each field stands once" }),
+);
+
+const byteOrderSchema = z.enum(["low first", "high first"]);
+
+/** How the check value is made. A CRC is told by its parameters, as catalogues print them. */
+export const checkRuleSchema = z.discriminatedUnion("kind", [
+  /** All bytes added up, or each xored with the last; the low 8 bits, as they are, complemented, or negated. */
+  z.strictObject({ kind: z.literal("sum"), ending: z.enum(["plain", "complement", "negate"]) }),
+  z.strictObject({ kind: z.literal("xor"), ending: z.enum(["plain", "complement", "negate"]) }),
+  z.strictObject({
+    kind: z.literal("crc"),
+    bits: z.union([z.literal(8), z.literal(16), z.literal(32)]),
+    /** Without its highest bit, as catalogues print it: 0x1021, not 0x11021. */
+    polynomial: wholeBetween(1, 0xffff_ffff),
+    start: wholeBetween(0, 0xffff_ffff),
+    /** Whether the bits of every byte are taken lowest first, and those of the result turned round. */
+    reflectsIn: z.boolean(),
+    reflectsOut: z.boolean(),
+    finalXor: wholeBetween(0, 0xffff_ffff),
+  }),
+]);
+
+/** What keeps the header from turning up within a packet. */
+const stuffingSchema = z.discriminatedUnion("kind", [
+  /** After the header, each of these bytes is sent as `escape` and itself xor a mask. Length and check know nothing of it. */
+  z.strictObject({
+    kind: z.literal("escape"),
+    escape: byteSchema,
+    xor: wholeBetween(1, 255),
+    marks: bytesUpTo(8),
+  }),
+  /** In the parameters, after this run of bytes one more is put in. Length and check count it. */
+  z.strictObject({
+    kind: z.literal("insert"),
+    after: bytesUpTo(8).check(z.minLength(1)),
+    insert: byteSchema,
+  }),
+]);
+
+const sizeSchema = z.union([z.literal(1), z.literal(2), z.literal(4)]);
+
+/** What an operation carries, in order. */
+const pieceSchema = z.discriminatedUnion("kind", [
+  z.strictObject({ kind: z.literal("address"), size: z.union([z.literal(1), z.literal(2)]) }),
+  z.strictObject({ kind: z.literal("count"), size: z.union([z.literal(1), z.literal(2)]) }),
+  z.strictObject({ kind: z.literal("constant"), bytes: bytesUpTo(16) }),
+  /** Values of registers; all that is left. */
+  z.strictObject({ kind: z.literal("data") }),
+  /** For each device its id, with `data` also what is written there; all that is left. */
+  z.strictObject({ kind: z.literal("each"), withData: z.boolean() }),
+]);
+
+export const operationKindSchema = z.enum([
+  "ping",
+  "read",
+  "write",
+  "groupWrite",
+  "groupRead",
+  "restart",
+  "factoryReset",
+  "other",
+]);
+
+const operationSchema = z.strictObject({
+  code: byteSchema,
+  label: labelSchema,
+  kind: operationKindSchema,
+  request: listUpTo(pieceSchema, 8),
+  /** Null: a device does not answer it. */
+  reply: z.nullable(listUpTo(pieceSchema, 8)),
+});
+
+export const registerRoleSchema = z.enum([
+  "model",
+  "firmware",
+  "id",
+  "bitRate",
+  "replyDelay",
+  "mode",
+  "lowestPosition",
+  "highestPosition",
+  "highestTemperature",
+  "lowestVoltage",
+  "highestVoltage",
+  "torque",
+  "goalPosition",
+  "goalVelocity",
+  "position",
+  "velocity",
+  "load",
+  "current",
+  "voltage",
+  "temperature",
+  "isMoving",
+  "trouble",
+]);
+
+const registerSchema = z
+  .strictObject({
+    address: wholeBetween(0, 65_535),
+    label: labelSchema,
+    size: sizeSchema,
+    /** How a negative value is written: never, as two's complement, or with this bit as its sign. */
+    sign: z.union([z.enum(["none", "twos"]), wholeBetween(1, 31)]),
+    access: z.enum(["read", "write"]),
+    /** Stored is kept without supply; volatile is forgotten. */
+    memory: z.enum(["stored", "volatile"]),
+    needsTorqueOff: z.boolean(),
+    low: finite,
+    high: finite,
+    /** `shown = raw × scale + offset`, in this unit; a plain number has none. */
+    unit: textUpTo(20),
+    scale: finite.check(z.refine((scale) => scale !== 0, { error: "must not be zero" })),
+    offset: finite,
+    default: finite,
+    meaning: textUpTo(400),
+    /** The values that have names. */
+    choices: listUpTo(z.strictObject({ value: finite, label: labelSchema }), 64),
+    /** What Vantel may use it for. */
+    role: z.nullable(registerRoleSchema),
+  })
+  .check(z.refine(({ low, high }) => low <= high, { error: "the low end must not be above the high end" }));
+
+const modeSchema = z.strictObject({
+  value: finite,
+  label: labelSchema,
+  kind: z.enum(["position", "multiTurn", "velocity"]),
+  /** What a position beyond the ends of one turn becomes. */
+  atEnd: z.enum(["clamp", "wrap"]),
+});
+
+/** How the messages of a family of smart servos are built, and what their registers mean. */
+export const layoutSchema = z
+  .strictObject({
+    id: idSchema,
+    name: labelSchema,
+    notes: textUpTo(4000),
+    header: bytesUpTo(8).check(z.minLength(1)),
+    /** What a device sends first; null where it is the same. */
+    replyHeader: z.nullable(bytesUpTo(8).check(z.minLength(1))),
+    requestFields: fieldsSchema,
+    replyFields: fieldsSchema,
+    /** What stands in the operation field of a reply; null where the request's own is repeated. */
+    replyCode: z.nullable(byteSchema),
+    byteOrder: byteOrderSchema,
+    length: z.strictObject({
+      size: z.union([z.literal(1), z.literal(2)]),
+      /** The length is the bytes of these fields, and so many more. */
+      counts: fieldsSchema,
+      plus: wholeBetween(-16, 16),
+    }),
+    check: z.strictObject({ rule: checkRuleSchema, covers: fieldsSchema, byteOrder: byteOrderSchema }),
+    stuffing: z.nullable(stuffingSchema),
+    broadcastId: z.nullable(byteSchema),
+    highestId: wholeBetween(1, 254),
+    defaultId: wholeBetween(0, 254),
+    bitRates: z
+      .array(z.strictObject({ value: finite, bitsPerS: positive.check(z.lte(20_000_000)) }))
+      .check(z.minLength(1), z.maxLength(32)),
+    defaultBitsPerS: positive,
+    /** Start, data, parity and stop bits of one byte on the wire. */
+    bitsPerByte: wholeBetween(9, 12),
+    operations: listUpTo(operationSchema, 64),
+    /** What each bit of the error byte of a reply means. */
+    errorBits: listUpTo(z.strictObject({ bit: wholeBetween(0, 7), label: labelSchema, hint: textUpTo(200) }), 8),
+    registers: listUpTo(registerSchema, 300),
+    modes: listUpTo(modeSchema, 8),
+  })
+  .check(
+    z.refine((layout) => isWellOrdered(layout.requestFields), {
+      error: "a request begins with its header, has a length before its parameters, and a check",
+      path: ["requestFields"],
+    }),
+    z.refine((layout) => isWellOrdered(layout.replyFields), {
+      error: "a reply begins with its header, has a length before its parameters, and a check",
+      path: ["replyFields"],
+    }),
+    z.refine((layout) => layout.length.counts.includes("parameters"), {
+      error: "the length counts the parameters, or a packet has no end",
+      path: ["length", "counts"],
+    }),
+    z.refine((layout) => !layout.check.covers.includes("check"), {
+      error: "the check cannot cover itself",
+      path: ["check", "covers"],
+    }),
+    z.refine((layout) => layout.check.rule.kind !== "crc" || fitsIn(layout.check.rule), {
+      error: "polynomial, start and final xor must fit into the bits of the CRC",
+      path: ["check", "rule"],
+    }),
+  );
+
+function isWellOrdered(fields: readonly Field[]): boolean {
+  const at = (field: Field) => fields.indexOf(field);
+  return at("header") === 0 && at("length") > 0 && at("parameters") > at("length") && at("check") > 0;
+}
+
+const fitsIn = (rule: { bits: number; polynomial: number; start: number; finalXor: number }): boolean =>
+  [rule.polynomial, rule.start, rule.finalXor].every((value) => value < 2 ** rule.bits);
+
+export type Layout = DeepReadonly<z.infer<typeof layoutSchema>>;
+export type Field = z.infer<typeof fieldSchema>;
+export type CheckRule = DeepReadonly<z.infer<typeof checkRuleSchema>>;
+export type CrcRule = Extract<CheckRule, { kind: "crc" }>;
+export type Stuffing = NonNullable<Layout["stuffing"]>;
+export type Operation = Layout["operations"][number];
+export type OperationKind = Operation["kind"];
+export type Piece = Operation["request"][number];
+export type Register = Layout["registers"][number];
+export type RegisterRole = z.infer<typeof registerRoleSchema>;
+export type Mode = Layout["modes"][number];
+export type ByteOrder = Layout["byteOrder"];

@@ -1,0 +1,426 @@
+import {
+  type BusDevice,
+  BusSession,
+  changeSpeed,
+  type DeviceNews,
+  dissect,
+  errorsIn,
+  guardPacket,
+  layoutById,
+  layoutsOf,
+  meet,
+  type Procedure,
+  rawBytes,
+  readAll,
+  refusalOf,
+  renumber,
+  restore,
+  scan,
+  toldIn,
+  type WireEvent,
+  writeValue,
+} from "@core/bus";
+import { type Board, byId, type Joint, type Layout, type Project, type SmartCard } from "@core/project";
+import { newCard } from "@core/servo";
+import { framePeriodsUs } from "@core/signal";
+import { SimBus, SimDevice, SimServo, seededRandom, seedOf, truthOf } from "@core/sim";
+import type { BusAsk, BusOutcome, BusReport, BusRun, BusTold, DeviceMemories, DeviceMemory } from "./busMessages";
+
+/** A device that comes back is led to its place no faster than this. */
+const calmDegPerS = 60;
+const reportEveryMs = 100;
+const eventsAtMost = 600;
+/** No more is done at one go, however long the bench was held up. */
+const stepsAtMost = 20_000;
+
+interface Placed {
+  readonly key: string;
+  readonly label: string;
+  readonly device: SimDevice;
+  isPlugged: boolean;
+}
+
+/**
+ * A link to a simulated bus: the host's session at one end, the wire with its devices at the other. Between two ticks of the bench both live through all
+ * that happens on the wire in its own time, byte by byte.
+ */
+export class BusLink {
+  readonly boardId: string;
+  readonly session: BusSession;
+  isPlugged = true;
+  /** What the page is to be told. */
+  onTold: (told: BusTold) => void = () => {};
+  readonly #project: Project;
+  readonly #joints: readonly { readonly joint: Joint; readonly layout: Layout | null }[];
+  readonly #bus: SimBus;
+  readonly #placed: Placed[];
+  readonly #onLimp: (jointId: string) => void;
+  #isWatching = false;
+  #events: WireEvent[] = [];
+  #reportedMs = Number.NEGATIVE_INFINITY;
+  #watch: Extract<BusAsk, { kind: "watchRegisters" }>["watch"] = null;
+  #watched: Map<number, number> | null = null;
+  #watchedMs = 0;
+  #nowUs = 0;
+
+  constructor(
+    board: Board,
+    project: Project,
+    servos: ReadonlyMap<string, SimServo>,
+    memories: DeviceMemories,
+    onSent: (boardId: string, bytes: Uint8Array) => void,
+    onLimp: (jointId: string) => void,
+  ) {
+    this.boardId = board.id;
+    this.#project = project;
+    this.#onLimp = onLimp;
+    this.#joints = project.joints
+      .filter((joint) => joint.boardId === board.id)
+      .map((joint) => ({
+        joint,
+        layout: layoutById(project, (byId(project.cards, joint.cardId) as SmartCard).layoutId),
+      }));
+    const periodS = Math.min(...framePeriodsUs(board)) / 1e6;
+    const devices = this.#joints.flatMap(({ joint, layout }): BusDevice[] => {
+      if (!layout) return [];
+      const card = byId(project.cards, joint.cardId) as SmartCard;
+      const ticksPerDeg = Math.abs(card.nominal.high - card.nominal.low) / card.travelDeg;
+      return [{ id: joint.channel, layout, calmTicksPerFrame: Math.max(1, calmDegPerS * ticksPerDeg * periodS) }];
+    });
+    const bitsPerS = board.encoding.kind === "bus" ? board.encoding.bitsPerS : 115_200;
+    this.session = new BusSession(bitsPerS, board.channels, devices, (bytes, speed, atUs) => {
+      onSent(board.id, bytes);
+      if (this.isPlugged) this.#bus.receive(bytes, speed, atUs);
+    });
+    this.session.onNews = (news) => this.#tellNews(news);
+    this.#bus = new SimBus((bytes, atUs) => {
+      if (this.isPlugged) this.session.receive(bytes, atUs);
+    });
+    this.#placed = this.#placeDevices(board, servos, memories, bitsPerS);
+    this.#plugIn();
+  }
+
+  tick(nowMs: number): void {
+    const untilUs = nowMs * 1000;
+    for (let steps = 0; steps < stepsAtMost; steps += 1) {
+      const nextUs = Math.min(this.session.nextWakeUs, this.#bus.nextEventUs);
+      if (nextUs > untilUs) break;
+      this.#nowUs = Math.max(this.#nowUs, nextUs);
+      this.#bus.advance(this.#nowUs);
+      this.session.wake(this.#nowUs);
+    }
+    this.#nowUs = Math.max(this.#nowUs, untilUs);
+    this.session.wake(this.#nowUs);
+    this.#watchOn(nowMs);
+    this.#report(nowMs);
+  }
+
+  /** Lets the devices live on; also while the plug is pulled. */
+  advance(nowMs: number, dtMs: number): void {
+    this.#bus.step(nowMs, dtMs);
+  }
+
+  ask(ask: BusAsk, nowMs: number): void {
+    const placed = "key" in ask ? this.#placed.find(({ key }) => key === ask.key) : undefined;
+    switch (ask.kind) {
+      case "watch":
+        this.#isWatching = ask.isWatching;
+        this.#events = [];
+        this.session.wire.onEvent = ask.isWatching ? (event) => this.#keep(event) : null;
+        break;
+      case "run":
+        this.#run(ask.runId, ask.run);
+        break;
+      case "endRun":
+        this.session.endProcedure();
+        break;
+      case "watchRegisters":
+        this.#watch = ask.watch;
+        this.#watched = null;
+        break;
+      case "plugDevice":
+        if (placed) placed.isPlugged = ask.isPlugged;
+        this.#plugIn();
+        this.#tellMemory();
+        break;
+      case "faults":
+        this.#bus.faults = ask.faults;
+        break;
+      case "brownOut":
+        this.#bus.brownOut(nowMs);
+        break;
+      case "overload":
+        if (placed) placed.device.isOverloaded = true;
+        break;
+      case "heat":
+        if (placed) placed.device.isHot = ask.isHot;
+        break;
+      case "forceId":
+        placed?.device.force("id", ask.id);
+        break;
+      case "turnByHand":
+        placed?.device.servo.turnByHand(ask.byDeg);
+        break;
+    }
+    this.#reportedMs = Number.NEGATIVE_INFINITY;
+  }
+
+  /** What the devices keep without supply. */
+  get memories(): DeviceMemories {
+    return Object.fromEntries(
+      this.#placed.map(({ key, isPlugged, device }): [string, DeviceMemory] => [
+        key,
+        { isPlugged, stored: device.stored },
+      ]),
+    );
+  }
+
+  #placeDevices(
+    board: Board,
+    servos: ReadonlyMap<string, SimServo>,
+    memories: DeviceMemories,
+    bitsPerS: number,
+  ): Placed[] {
+    const { cards, simulatedDevices } = this.#project;
+    const boxed = simulatedDevices.filter((entry) => entry.boardId === board.id);
+    const taken = new Set(boxed.map((entry) => entry.cardId));
+    const entries = [
+      ...this.#joints
+        .filter(({ joint }) => !taken.has(joint.cardId))
+        .map(({ joint, layout }) => ({
+          key: joint.cardId,
+          label: joint.label,
+          layout,
+          cardId: joint.cardId,
+          id: joint.channel,
+        })),
+      ...boxed.map((entry) => ({
+        key: entry.id,
+        label: cards.find((card) => card.id === entry.cardId)?.label ?? entry.label,
+        layout: layoutById(this.#project, entry.layoutId),
+        cardId: entry.cardId,
+        id: null,
+      })),
+    ];
+    return entries.flatMap(({ key, label, layout, cardId, id }) => {
+      if (!layout) return [];
+      const memory = memories[key];
+      const servo = (cardId !== null && servos.get(cardId)) || servoOutOfTheBox(layout, key);
+      const random = seededRandom(seedOf(key));
+      // Every now and then one takes its time: two of those with one id are heard one after the other.
+      const slackUs = 5 + 65 * random() + (random() < 0.3 ? 900 : 0);
+      const device = new SimDevice(layout, servo, memory?.stored ?? {}, slackUs, () => this.#tellMemory());
+      if (!memory && id !== null) {
+        device.force("id", id);
+        const rate = layout.bitRates.find((one) => one.bitsPerS === bitsPerS);
+        if (rate) device.force("bitRate", rate.value);
+      }
+      return [{ key, label, device, isPlugged: memory?.isPlugged ?? cardId !== null }];
+    });
+  }
+
+  #plugIn(): void {
+    this.#bus.devices = this.#placed.filter(({ isPlugged }) => isPlugged).map(({ device }) => device);
+  }
+
+  /** Not while it is being built: only what changes later is told. */
+  #tellMemory(): void {
+    if (this.#placed) this.onTold({ kind: "memory", memories: this.memories });
+  }
+
+  #tellNews({ id, kind, error }: DeviceNews): void {
+    const mine = this.#joints.find(({ joint }) => joint.channel === id);
+    if (!mine?.layout) return;
+    const { joint, layout } = mine;
+    const why = errorsIn(layout, error);
+    if (kind === "restarted" || kind === "letGo") this.#onLimp(joint.id);
+    const sentences = {
+      silent: `${joint.label} (id ${id}) does not answer. Its plug, its supply, the speed of the bus, or another device with its id are the likely causes. It keeps its place as long as it has its supply.`,
+      back: `${joint.label} (id ${id}) answers again; it is led on from where it stands.`,
+      restarted: `${joint.label} (id ${id}) was started anew, most likely by a dip of its supply, and is limp. Hold it to go on: it begins where it stands.`,
+      letGo: `${joint.label} (id ${id}) has let go by itself: ${why.join(", ") || "it does not say why"}. ${layout.errorBits.find(({ label }) => why.includes(label))?.hint ?? ""}`,
+    };
+    this.onTold({ kind: "news", sentence: sentences[kind].trim(), isBad: kind !== "back" });
+  }
+
+  #run(runId: number, run: BusRun): void {
+    const layout = "layoutId" in run ? layoutById(this.#project, run.layoutId) : null;
+    const finish = (outcome: BusOutcome) => this.onTold({ kind: "outcome", runId, outcome });
+    if ("layoutId" in run && !layout) {
+      finish({ kind: "refused", sentence: "This family is not known any more." });
+      return;
+    }
+    const go: Go = (procedure, told) =>
+      this.session.run(
+        procedure,
+        (progress) => this.onTold({ kind: "progress", runId, progress: progress as never }),
+        (outcome) => finish(told(outcome)),
+      );
+    const family = layout as Layout;
+    const { bitsPerS } = this.session.wire;
+    switch (run.kind) {
+      case "scan":
+        go(scan({ ...run, layouts: this.#layouts(run.layoutIds) }), (found) => ({ kind: "found", found }));
+        break;
+      case "meet":
+        go(meet(family, run.id, bitsPerS), (one) => ({ kind: "found", found: one ? [one] : [] }));
+        break;
+      case "renumber":
+        go(renumber(family, run.from, run.to), (outcome) => ({ kind: "done", outcome }));
+        break;
+      case "changeSpeed": {
+        const devices = run.devices.flatMap(({ layoutId, id }) =>
+          this.#layouts([layoutId]).map((known) => ({ layout: known, id })),
+        );
+        go(changeSpeed(devices, bitsPerS, run.toBitsPerS), (outcome) => ({ kind: "done", outcome }));
+        break;
+      }
+      case "readAll":
+        go(readAll(family, run.id), (values) => ({ kind: "values", values }));
+        break;
+      case "write":
+        this.#write(run, family, go, finish);
+        break;
+      case "restore":
+        go(restore(family, run.id, run.wanted, run.now), (outcome) => ({ kind: "done", outcome }));
+        break;
+      case "packet":
+        this.#sendPacket(run.bytes, family, go, finish);
+        break;
+    }
+  }
+
+  #layouts(ids: readonly string[]): Layout[] {
+    return ids.flatMap((id) => layoutById(this.#project, id) ?? []);
+  }
+
+  #write(
+    { id, address, raw, throughTorque }: Extract<BusRun, { kind: "write" }>,
+    layout: Layout,
+    go: Go,
+    finish: (outcome: BusOutcome) => void,
+  ): void {
+    const joint = this.#joints.find((one) => one.joint.channel === id && one.layout?.id === layout.id)?.joint;
+    const register = layout.registers.find((one) => one.address === address);
+    if (joint && register) {
+      const refusal = refusalOf(layout, address, rawBytes(layout, register, raw), joint);
+      if (refusal && !refusal.ok) {
+        finish({ kind: "refused", sentence: refusal.problem });
+        return;
+      }
+    }
+    go(writeValue(layout, id, address, raw, throughTorque), (outcome) => ({ kind: "written", outcome }));
+  }
+
+  #sendPacket(bytes: Uint8Array, layout: Layout, go: Go, finish: (outcome: BusOutcome) => void): void {
+    const joints = this.#joints.flatMap(({ joint, layout: known }) =>
+      known ? [{ id: joint.channel, layout: known, label: joint.label }] : [],
+    );
+    const guarded = guardPacket(bytes, layoutsOf(this.#project), joints);
+    if (guarded.ok) go(onePacket(layout, bytes), (outcome) => outcome);
+    else finish({ kind: "refused", sentence: guarded.problem });
+  }
+
+  #watchOn(nowMs: number): void {
+    const watch = this.#watch;
+    if (!watch || this.session.isBusy || nowMs - this.#watchedMs < watch.everyMs) return;
+    const layout = layoutById(this.#project, watch.layoutId);
+    if (!layout) return;
+    this.#watchedMs = nowMs;
+    const registers = layout.registers.filter(({ address }) => watch.addresses.includes(address));
+    this.session.run(
+      readAll({ ...layout, registers }, watch.id),
+      () => {},
+      (values) => {
+        if (this.#watch === watch) this.#watched = new Map(values);
+      },
+    );
+  }
+
+  #keep(event: WireEvent): void {
+    this.#events.push(event);
+    if (this.#events.length > eventsAtMost) this.#events.shift();
+  }
+
+  #report(nowMs: number): void {
+    if (!this.#isWatching || nowMs - this.#reportedMs < reportEveryMs) return;
+    this.#reportedMs = nowMs;
+    const report: BusReport = {
+      boardId: this.boardId,
+      atUs: this.#nowUs,
+      devices: this.session.states,
+      table: this.#placed.map(({ key, label, device, isPlugged }) => ({
+        key,
+        label,
+        layoutId: device.layout.id,
+        isPlugged,
+        isHot: device.isHot,
+      })),
+      faults: this.#bus.faults,
+      events: this.#events,
+      watched: this.#watched,
+      framesSent: this.session.framesSent,
+      framesDropped: this.session.framesDropped,
+    };
+    this.#events = [];
+    this.onTold({ kind: "report", report });
+  }
+}
+
+type Go = <Progress, Outcome>(procedure: Procedure<Progress, Outcome>, told: (outcome: Outcome) => BusOutcome) => void;
+
+const nobody = -1;
+
+/** Sends a person's bytes once, and listens to whatever comes. */
+function* onePacket(layout: Layout, bytes: Uint8Array): Procedure<never, BusOutcome> {
+  const { packet } = dissect(layout, "request", bytes);
+  const operation = layout.operations.find(({ code }) => code === packet?.operation);
+  const told = packet && operation && toldIn(layout, operation, packet.parameters);
+  // What is no packet gets no answer; how that sounds is what the person wants to hear.
+  const from = operation?.reply === null ? [] : (told?.each?.map(({ id }) => id) ?? [packet?.id ?? nobody]);
+  const answer = yield {
+    kind: "send",
+    layout,
+    bytes,
+    from,
+    replyBytes: null,
+    listensOut: true,
+    tries: 1,
+    bitsPerS: null,
+  };
+  return {
+    kind: "answered",
+    replies: answer.replies.map((reply) => reply.bytes),
+    noise: answer.noise,
+    tookUs: (answer.replies[0]?.atUs ?? answer.sentUs) - answer.sentUs,
+  };
+}
+
+/** A servo nobody has put a horn on yet: it stands in its middle. */
+function servoOutOfTheBox(layout: Layout, key: string): SimServo {
+  const position = layout.registers.find(({ role }) => role === "position");
+  const goal = layout.registers.find(({ role }) => role === "highestPosition") ?? position;
+  const degPerTick = position?.scale ?? 300 / 1024;
+  const ticks = (goal?.high ?? 1023) + 1;
+  const card = { ...newCard("smart", key, key), travelDeg: ticks * degPerTick, nominal: { low: 0, high: ticks } };
+  return new SimServo(truthOf(card as SmartCard, []));
+}
+
+/** Everything a bus link depends on; while it stays the same, a changed project leaves the link alone. */
+export const busWiringOf = (board: Board, project: Project): string =>
+  JSON.stringify([
+    board,
+    project.simulatedDevices.filter((device) => device.boardId === board.id),
+    project.layouts,
+    project.joints
+      .filter((joint) => joint.boardId === board.id)
+      .map((joint) => {
+        const card = byId(project.cards, joint.cardId);
+        return [
+          joint.id,
+          joint.channel,
+          joint.cardId,
+          card.kind === "smart" && [card.layoutId, card.nominal, card.travelDeg],
+        ];
+      }),
+  ]);
