@@ -38,7 +38,14 @@ export interface ProjectSummary {
   readonly savedAt: number;
 }
 
+/** What simulated devices keep without supply; their own affair, and no part of the document. */
+interface StoredMemories {
+  readonly projectId: string;
+  readonly memories: unknown;
+}
+
 type ProjectDatabase = Dexie & {
+  memories: EntityTable<StoredMemories, "projectId">;
   projects: EntityTable<StoredProject, "id">;
   routines: Table<StoredRoutine, [string, string]>;
   takes: Table<StoredTake, [string, string]>;
@@ -60,6 +67,16 @@ export class ProjectStore {
       takes: "[projectId+id], projectId",
       recordings: "projectId",
     });
+    this.#db.version(3).stores({ memories: "projectId" });
+  }
+
+  async keepMemories(projectId: string, memories: unknown): Promise<void> {
+    await this.#db.memories.put({ projectId, memories });
+  }
+
+  /** What the simulated devices of a project kept; undefined where none did. */
+  async memoriesOf(projectId: string): Promise<unknown> {
+    return (await this.#db.memories.get(projectId))?.memories;
   }
 
   /** Writes what has changed since the last time: the project without its routines, and the routines that are others now. */

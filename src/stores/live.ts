@@ -13,6 +13,7 @@ import {
 } from "@core/engine";
 import type { Project, Routine, TakeData } from "@core/project";
 import type { Recorded } from "@core/take";
+import type { BusAsk, BusTold, DeviceMemories } from "@worker/busMessages";
 import type { FromWorker, LinkReport, ToWorker } from "@worker/messages";
 import { useSyncExternalStore } from "react";
 import { createStore } from "zustand/vanilla";
@@ -45,6 +46,21 @@ let onAsked: (asked: Asked) => void = () => {};
 let onRecorded: (recorded: Recorded, isWhole: boolean) => void = () => {};
 /** The routines that the worker has: only those that are others now are sent again. */
 let sentRoutines: readonly Routine[] = [];
+
+/** What only somebody who watches a bus wants to hear. */
+type BusShown = Exclude<BusTold, { kind: "news" | "memory" }>;
+let onBus: (told: BusShown) => void = () => {};
+let onMemories: (memories: DeviceMemories) => void = () => {};
+
+/** Says who hears what a bus has to tell. */
+export function answerBus(answer: (told: BusShown) => void): void {
+  onBus = answer;
+}
+
+/** Says who keeps what the simulated devices on buses keep without supply. */
+export function answerMemories(answer: (memories: DeviceMemories) => void): void {
+  onMemories = answer;
+}
 
 /** Says who keeps a take that was recorded, and what there is of one that is still going on. */
 export function answerRecorded(answer: (recorded: Recorded, isWhole: boolean) => void): void {
@@ -93,6 +109,11 @@ export const armTimetables = (routineIds: readonly string[]): void => tell({ kin
 /** Gives a command to the engine. What it refuses is shown as a notice. */
 export const command = (given: Command): void => tell({ kind: "command", command: given });
 
+/** Hands over what the simulated devices kept when the page was closed; before the document. */
+export const giveMemories = (memories: DeviceMemories): void => tell({ kind: "memories", memories });
+
+export const tellBus = (boardId: string, ask: BusAsk): void => tell({ kind: "bus", boardId, ask });
+
 export const startSurvey = (jointId: string, ask: SurveyAsk): void => tell({ kind: "survey", jointId, ask });
 
 export const endSurvey = (): void => tell({ kind: "endSurvey" });
@@ -134,6 +155,13 @@ function take(message: FromWorker): void {
     case "recording":
       onRecorded(message.recorded, false);
       break;
+    case "bus": {
+      const { told } = message;
+      if (told.kind === "news") notify(told.sentence, told.isBad ? "warning" : "info");
+      else if (told.kind === "memory") onMemories(told.memories);
+      else onBus(told);
+      break;
+    }
     case "survey":
       surveyStore.setState({ jointId: message.jointId, report: message.report }, true);
       break;

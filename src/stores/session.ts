@@ -3,12 +3,22 @@ import { readProjectFile, writeProjectFile } from "@core/files";
 import { emptyProject, type Project, type TakeData } from "@core/project";
 import { problem, type Result } from "@core/result";
 import { ProjectStore, type ProjectSummary } from "@storage/projectStore";
+import type { DeviceMemories } from "@worker/busMessages";
 import { createStore } from "zustand/vanilla";
 import { startAutosave } from "./autosave";
 import { askForBench, type BenchHold, takeBench } from "./benchLock";
 import { capturePose } from "./capture";
 import { documentStore, dragging, layOut, newId } from "./document";
-import { answerAsked, answerRecorded, command, handOver, startWorker, stopWorker } from "./live";
+import {
+  answerAsked,
+  answerMemories,
+  answerRecorded,
+  command,
+  giveMemories,
+  handOver,
+  startWorker,
+  stopWorker,
+} from "./live";
 import { notify } from "./notices";
 import { keepTake, layOutTakes, takesNow } from "./takes";
 
@@ -41,9 +51,16 @@ async function open(): Promise<void> {
   const project = await firstProject();
   layOut(project);
   startWorker();
+  await layOutDevices(project.id);
   layOutTakes(await store.takesOf(project).catch(() => []));
   follow();
   sessionStore.setState({ kind: "open" });
+}
+
+/** Simulated devices keep their numbers from one visit to the next, as real ones do. */
+async function layOutDevices(projectId: string): Promise<void> {
+  const kept = await store.memoriesOf(projectId).catch(() => undefined);
+  giveMemories((kept ?? {}) as DeviceMemories);
 }
 
 /** The demo is fetched when it is asked for: most visits open a project of one's own. */
@@ -91,6 +108,9 @@ function follow(): void {
     else void store.keepRecording(documentStore.getState().project?.id ?? "", recorded).catch(() => {});
   });
   void import("./recording").then(({ rescueRecording }) => rescueRecording(store));
+  answerMemories(
+    (memories) => void store.keepMemories(documentStore.getState().project?.id ?? "", memories).catch(() => {}),
+  );
   addEventListener("pointerdown", dragBegins, true);
   for (const end of dragEnds) addEventListener(end, dragIsOver, true);
   addEventListener("pagehide", saveNow);
@@ -139,6 +159,7 @@ async function change(project: Project, takes: readonly TakeData[] = []): Promis
   await autosave?.flush();
   command({ kind: "releaseAll" });
   layOutTakes(takes);
+  await layOutDevices(project.id);
   // The document's followers hand it to the worker and to the autosave, which also says when it cannot be saved.
   layOut(project);
   wake(project);

@@ -49,6 +49,7 @@ export class Bench {
 
   /** Takes the document, or a changed one; what did not change lives on. */
   configure(project: Project, revision: number): void {
+    const isSameProject = this.#project?.id === project.id;
     this.#project = project;
     for (const card of project.cards) {
       const truth = truthOf(card, project.simulated);
@@ -62,8 +63,8 @@ export class Bench {
       const isBus = board.encoding.kind === "bus";
       const wiring = isBus ? busWiringOf(board, project) : wiringOf(board, project);
       const old = before.get(board.id);
-      if (old?.wiring === wiring) return old;
-      if (old?.link instanceof BusLink) this.#memories = { ...this.#memories, ...old.link.memories };
+      if (old?.wiring === wiring && (isSameProject || !isBus)) return old;
+      if (old?.link instanceof BusLink && isSameProject) this.#memories = { ...this.#memories, ...old.link.memories };
       const link = isBus ? this.#busLink(board, project) : this.#pulseLink(board, project);
       link.isPlugged = old?.link.isPlugged ?? true;
       return { link, wiring, wasLive: false };

@@ -5,7 +5,7 @@ import { silence } from "./procedure";
 import { rawBytes, rawIn, registerFor } from "./registers";
 import { groupWriteRequest, readRequest, writeRequest } from "./requests";
 import { noTelemetry, sensedStretch, type Telemetry, takeSensed } from "./telemetry";
-import { type Answer, BusWire, type Exchange } from "./wire";
+import { type Answer, BusWire, type Exchange, rank } from "./wire";
 
 /** A device on the bus that is a joint. */
 export interface BusDevice {
@@ -22,8 +22,6 @@ export interface DeviceNews {
   readonly error: number;
 }
 
-/** Smaller goes first on the wire. */
-const rank = { torque: 0, goals: 1, person: 2, senses: 3 };
 /** So many reads in a row without an answer, and a device counts as silent. */
 const missesUntilSilent = 4;
 /** A silent device is called this seldom, so that it does not take the wire from the others. */
@@ -435,7 +433,8 @@ export class BusSession {
         if (device.phase === "limp") return;
         device.phase = "limp";
         device.wanted = Number.NaN;
-        this.onNews({ id: device.id, kind: error === 0 ? "restarted" : "letGo", error });
+        const didLetGo = device.layout.errorBits.some(({ bit, letsGo }) => letsGo && (error >> bit) & 1);
+        this.onNews({ id: device.id, kind: didLetGo ? "letGo" : "restarted", error });
         return;
       }
       if (device.phase === "held") return;

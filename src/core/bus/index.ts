@@ -6,6 +6,15 @@ export { type Dissection, dissect } from "./dissect";
 export { type Asked, askedBy, countedWords, type Explained, errorsIn, explain, fieldNames, type Span } from "./explain";
 export { heron, kestrel, layoutById, layoutsOf, shippedLayouts } from "./families";
 export { type GuardedDevice, guardPacket, refusalOf } from "./guard";
+export {
+  copyLayout,
+  operationColumns,
+  readOperations,
+  readRegisters,
+  registerColumns,
+  writeOperations,
+  writeRegisters,
+} from "./layoutText";
 export { type Direction, encodePacket, fieldsOf, headerOf, type Packet } from "./packet";
 export { type Heard, PacketReader } from "./packetReader";
 export { type Ask, callOut, type Procedure, presenceIn, silence } from "./procedure";

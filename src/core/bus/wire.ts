@@ -32,12 +32,17 @@ export interface Exchange {
   readonly onDone: (answer: Answer) => void;
 }
 
+/** Smaller goes first on the wire. */
+export const rank = { torque: 0, goals: 1, person: 2, senses: 3 } as const;
+
 /** What went over the wire, for a person who watches. */
 export interface WireEvent {
   readonly kind: "sent" | "heard" | "noise" | "silence" | "late";
   readonly atUs: number;
   readonly bytes: Uint8Array;
   readonly layoutId: string;
+  /** A person asked for it; else it belongs to the frames and the watching that go on all the time. */
+  readonly isAsked: boolean;
 }
 
 /** Between two packets the wire rests a moment, so that devices know one from the next. */
@@ -118,7 +123,7 @@ export class BusWire {
     this.#running = null;
     this.#freeUs = nowUs;
     this.#nowUs = nowUs;
-    this.#transmit(layout, bytes);
+    this.#transmit(layout, bytes, true);
     this.#freeUs = nowUs + wireUs(bytes.length, layout.bitsPerByte, this.bitsPerS) + gapUs;
   }
 
@@ -127,7 +132,7 @@ export class BusWire {
     this.#nowUs = Math.max(this.#nowUs, atUs);
     const running = this.#running;
     if (!running) {
-      this.onEvent?.({ kind: "late", atUs, bytes, layoutId: "" });
+      this.onEvent?.({ kind: "late", atUs, bytes, layoutId: "", isAsked: false });
       return;
     }
     running.reader.read(bytes, (heard) => this.#hear(running, heard, atUs));
@@ -180,28 +185,29 @@ export class BusWire {
     const sentUs = wireUs(bytes.length, layout.bitsPerByte, this.bitsPerS);
     const answersUs = wireUs(from.length * (16 + (replyBytes ?? 32)), layout.bitsPerByte, this.bitsPerS);
     running.endUs = this.#nowUs + sentUs + (from.length > 0 ? replyWaitUs + answersUs : gapUs);
-    this.#transmit(layout, bytes);
+    this.#transmit(layout, bytes, running.exchange.rank === rank.person);
   }
 
-  #transmit(layout: Layout, bytes: Uint8Array): void {
-    this.onEvent?.({ kind: "sent", atUs: this.#nowUs, bytes, layoutId: layout.id });
+  #transmit(layout: Layout, bytes: Uint8Array, isAsked: boolean): void {
+    this.onEvent?.({ kind: "sent", atUs: this.#nowUs, bytes, layoutId: layout.id, isAsked });
     this.#send(bytes, this.bitsPerS, this.#nowUs);
   }
 
   #hear(running: Running, heard: Heard, atUs: number): void {
     const { exchange } = running;
     const layoutId = exchange.layout.id;
+    const isAsked = exchange.rank === rank.person;
     if (heard.kind === "noise") {
       running.noise.push(heard.bytes);
       running.hadBadCheck ||= heard.hadBadCheck;
-      this.onEvent?.({ kind: "noise", atUs, bytes: heard.bytes, layoutId });
+      this.onEvent?.({ kind: "noise", atUs, bytes: heard.bytes, layoutId, isAsked });
       return;
     }
     const { packet, bytes } = heard;
     const isAwaited =
       exchange.from.includes(packet.id) &&
       (exchange.replyBytes === null || packet.error !== 0 || packet.parameters.length === exchange.replyBytes);
-    this.onEvent?.({ kind: isAwaited ? "heard" : "late", atUs, bytes, layoutId });
+    this.onEvent?.({ kind: isAwaited ? "heard" : "late", atUs, bytes, layoutId, isAsked });
     if (isAwaited) running.replies.push({ packet, bytes, atUs });
   }
 
@@ -210,7 +216,13 @@ export class BusWire {
     this.#running = null;
     this.#freeUs = atUs + gapUs;
     if (exchange.from.length > 0 && replies.length === 0 && noise.length === 0)
-      this.onEvent?.({ kind: "silence", atUs, bytes: new Uint8Array(0), layoutId: exchange.layout.id });
+      this.onEvent?.({
+        kind: "silence",
+        atUs,
+        bytes: new Uint8Array(0),
+        layoutId: exchange.layout.id,
+        isAsked: exchange.rank === rank.person,
+      });
     exchange.onDone({ replies, noise, hadBadCheck, sentUs, times });
     this.#begin();
   }

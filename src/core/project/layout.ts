@@ -173,7 +173,16 @@ export const layoutSchema = z
     bitsPerByte: wholeBetween(9, 12),
     operations: listUpTo(operationSchema, 64),
     /** What each bit of the error byte of a reply means. */
-    errorBits: listUpTo(z.strictObject({ bit: wholeBetween(0, 7), label: labelSchema, hint: textUpTo(200) }), 8),
+    errorBits: listUpTo(
+      z.strictObject({
+        bit: wholeBetween(0, 7),
+        label: labelSchema,
+        hint: textUpTo(200),
+        /** It lets go by itself when it says so. */
+        letsGo: z.boolean(),
+      }),
+      8,
+    ),
     registers: listUpTo(registerSchema, 300),
     modes: listUpTo(modeSchema, 8),
   })

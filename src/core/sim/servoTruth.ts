@@ -63,13 +63,15 @@ function truthFromSheet(card: ServoCard): ServoTruth {
     };
   const perDeg = (card.nominal.high - card.nominal.low) / card.travelDeg;
   const midDeg = card.travelDeg / 2;
+  // A smart servo goes by the very encoder that it reads: the two never disagree.
+  const isSmart = card.kind === "smart";
   return {
     kind: "positional",
     cardId: card.id,
-    centre: (card.nominal.low + card.nominal.high) / 2 + within(3 * Math.abs(perDeg)),
+    centre: (card.nominal.low + card.nominal.high) / 2 + (isSmart ? 0 : within(3 * Math.abs(perDeg))),
     midDeg,
-    perDeg: perDeg * (1 + within(0.08)),
-    bend: within(0.03),
+    perDeg: isSmart ? perDeg : perDeg * (1 + within(0.08)),
+    bend: isSmart ? 0 : within(0.03),
     stopLowDeg: within(6),
     stopHighDeg: card.travelDeg + within(6),
     deadband: card.deadband,

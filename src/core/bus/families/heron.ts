@@ -1,5 +1,5 @@
 import type { Layout, Register } from "@core/project";
-import { bitRates, register, usualErrorBits } from "./registers";
+import { bitRateChoices, bitRates, register, usualErrorBits } from "./registers";
 
 const degPerTick = 360 / 4096;
 /** Seven turns and a little, both ways. */
@@ -27,7 +27,7 @@ const registers: readonly Register[] = [
     ...stored,
     high: 5,
     default: 2,
-    choices: bitRates.map(({ value, bitsPerS }) => ({ value, label: `${bitsPerS.toLocaleString("en")} bit/s` })),
+    choices: bitRateChoices,
     role: "bitRate",
     meaning: "How fast it speaks and hears; it holds from the moment of its answer.",
   }),

@@ -1,5 +1,5 @@
 import type { Layout, Register } from "@core/project";
-import { bitRates, register, usualErrorBits } from "./registers";
+import { bitRateChoices, bitRates, register, usualErrorBits } from "./registers";
 
 /** 300° in 1024 steps, as the middle of each step. */
 const degPerTick = 300 / 1024;
@@ -22,7 +22,7 @@ const registers: readonly Register[] = [
     needsTorqueOff: true,
     high: 5,
     default: 2,
-    choices: bitRates.map(({ value, bitsPerS }) => ({ value, label: `${bitsPerS.toLocaleString("en")} bit/s` })),
+    choices: bitRateChoices,
     role: "bitRate",
     meaning: "How fast it speaks and hears; it holds from the moment of its answer.",
   }),

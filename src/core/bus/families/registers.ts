@@ -25,23 +25,36 @@ export const bitRates: Layout["bitRates"] = [19_200, 57_600, 115_200, 250_000, 5
   (bitsPerS, value) => ({ value, bitsPerS }),
 );
 
+export const bitRateChoices: Register["choices"] = bitRates.map(({ value, bitsPerS }) => ({
+  value,
+  label: `${bitsPerS.toLocaleString("en").replaceAll(",", " ")} bit/s`,
+}));
+
 export const usualErrorBits: Layout["errorBits"] = [
   {
     bit: 0,
     label: "voltage",
+    letsGo: false,
     hint: "The supply is too low or too high: look at its plug, its fuse and what else hangs on it.",
   },
   {
     bit: 1,
     label: "range",
+    letsGo: false,
     hint: "What was written is out of range, or the register is not there, or cannot be written.",
   },
-  { bit: 2, label: "torque", hint: "This can be written only with the torque off." },
-  { bit: 3, label: "operation", hint: "It does not know this operation, or not with so many bytes." },
-  { bit: 4, label: "temperature", hint: "It is too hot and has let go. Let it cool; find what it pushes against." },
+  { bit: 2, label: "torque", letsGo: false, hint: "This can be written only with the torque off." },
+  { bit: 3, label: "operation", letsGo: false, hint: "It does not know this operation, or not with so many bytes." },
+  {
+    bit: 4,
+    label: "temperature",
+    letsGo: true,
+    hint: "It is too hot and has let go. Let it cool; find what it pushes against.",
+  },
   {
     bit: 5,
     label: "overload",
+    letsGo: true,
     hint: "It pushed too hard for too long and has let go. Take the load off, then switch its torque on again.",
   },
 ];

@@ -1,4 +1,5 @@
 export * from "./boardEdits";
+export * from "./busEdits";
 export * from "./cardEdits";
 export { allOf, type Edit } from "./edit";
 export * from "./jointEdits";

@@ -1,0 +1,247 @@
+import {
+  type Answer,
+  BusSession,
+  changeSpeed,
+  type DeviceNews,
+  heron,
+  kestrel,
+  meet,
+  type Procedure,
+  readAll,
+  renumber,
+  scan,
+  writeValue,
+} from "@core/bus";
+import type { Layout } from "@core/project";
+import { expect, test } from "vitest";
+import { faultlessTruth, noFaults, SimBus, SimDevice, SimServo } from ".";
+
+/** A bus with devices of these ids, the first ones joints; and a clock that a test turns by hand. */
+function busOf(ids: readonly number[], { layout = kestrel, joints = 0, slack = [10, 40, 1300] } = {}) {
+  const devices = ids.map((id, at) => {
+    const ticks = layout === heron ? 4096 : 1024;
+    const perDeg = layout === heron ? 4096 / 360 : 1024 / 300;
+    const truth = {
+      ...faultlessTruth,
+      centre: ticks / 2,
+      midDeg: ticks / 2 / perDeg,
+      perDeg,
+      speedDegPerS: 300,
+      stopHighDeg: 360,
+    };
+    const servo = new SimServo({ ...truth, startDeg: truth.midDeg, feedback: { atZeroDeg: 0, perDeg, noise: 0.4 } });
+    const device = new SimDevice(layout, servo, {}, slack[at % slack.length] as number, () => {});
+    device.force("id", id);
+    return device;
+  });
+  const news: DeviceNews[] = [];
+  const session = new BusSession(
+    115_200,
+    254,
+    ids.slice(0, joints).map((id) => ({ id, layout, calmTicksPerFrame: 4 })),
+    (bytes, speed, atUs) => bus.receive(bytes, speed, atUs),
+  );
+  session.onNews = (one) => news.push(one);
+  const bus = new SimBus((bytes, atUs) => session.receive(bytes, atUs));
+  bus.devices = devices;
+  let nowMs = 0;
+  const wanted = new Float64Array(joints).fill(Number.NaN);
+  /** One frame of 20 ms, as the bench ticks. */
+  const frame = () => {
+    nowMs += 20;
+    for (let nowUs = 0; ; ) {
+      nowUs = Math.max(nowUs, Math.min(session.nextWakeUs, bus.nextEventUs));
+      if (nowUs > nowMs * 1000) break;
+      bus.advance(nowUs);
+      session.wake(nowUs);
+    }
+    session.wake(nowMs * 1000);
+    if (joints > 0) session.sendFrame(ids.slice(0, joints), wanted, nowMs);
+    bus.step(nowMs, 20);
+  };
+  return {
+    session,
+    bus,
+    devices,
+    news,
+    wanted,
+    run(ms: number, each: () => void = () => {}) {
+      for (let passed = 0; passed < ms; passed += 20) {
+        frame();
+        each();
+      }
+    },
+    /** Lets a procedure run to its end. */
+    do<Progress, Outcome>(procedure: Procedure<Progress, Outcome>): Outcome {
+      let outcome: Outcome | undefined;
+      session.run(
+        procedure,
+        () => {},
+        (end) => {
+          outcome = end;
+        },
+      );
+      for (let frames = 0; outcome === undefined && frames < 5000; frames += 1) frame();
+      if (outcome === undefined) throw new Error("It never ended.");
+      return outcome;
+    },
+  };
+}
+
+const plan = (layouts: readonly Layout[], bitsPerS = [115_200]) => ({ layouts, lowestId: 0, highestId: 12, bitsPerS });
+
+test("a scan finds who is there at which speed, and what they are", () => {
+  const at = busOf([3, 7]);
+  at.devices[1]?.force("bitRate", 4);
+  expect(at.do(scan(plan([kestrel, heron], [115_200, 500_000])))).toEqual([
+    { layoutId: "kestrel", id: 3, bitsPerS: 115_200, isClash: false, model: 310, firmware: 7 },
+    { layoutId: "kestrel", id: 7, bitsPerS: 500_000, isClash: false, model: 310, firmware: 7 },
+  ]);
+});
+
+test.each([
+  ["garbled", [10, 40]],
+  ["one after the other", [10, 1300]],
+])("two with one id are known as a clash when their answers come %s", (_, slack) => {
+  expect(busOf([1, 1], { slack }).do(meet(kestrel, 1, null))).toMatchObject({ isClash: true });
+});
+
+test("three new ones are numbered one at a time, and a clash is walked out of", () => {
+  const at = busOf([1, 1, 1]);
+  const [red, green, blue] = at.devices as [SimDevice, SimDevice, SimDevice];
+  expect(at.do(renumber(kestrel, 1, 4)).sentence).toContain("Two or more answer as 1");
+  at.bus.devices = [red];
+  expect(at.do(renumber(kestrel, 1, 4)).isDone).toBe(true);
+  at.bus.devices = [red, green];
+  expect(at.do(renumber(kestrel, 1, 4)).sentence).toContain("Somebody answers as 4 already");
+  expect(at.do(renumber(kestrel, 1, 5)).isDone).toBe(true);
+  at.bus.devices = [red, green, blue];
+  expect(at.do(renumber(kestrel, 1, 6)).isDone).toBe(true);
+  expect(at.do(scan(plan([kestrel]))).map(({ id }) => id)).toEqual([4, 5, 6]);
+});
+
+test("the speed of all is changed, or of none", () => {
+  const at = busOf([3, 7]);
+  expect(
+    at.do(
+      changeSpeed(
+        [3, 7].map((id) => ({ layout: kestrel, id })),
+        115_200,
+        500_000,
+      ),
+    ).isDone,
+  ).toBe(true);
+  expect(at.devices.map(({ bitsPerS }) => bitsPerS)).toEqual([500_000, 500_000]);
+  const other = busOf([3, 7]);
+  expect(
+    other.do(
+      changeSpeed(
+        [3, 8].map((id) => ({ layout: kestrel, id })),
+        115_200,
+        500_000,
+      ),
+    ).sentence,
+  ).toContain("Nothing was changed");
+  expect(other.devices.map(({ bitsPerS }) => bitsPerS)).toEqual([115_200, 115_200]);
+});
+
+test("a register that needs the torque off is refused with it on, and written through a moment without", () => {
+  const at = busOf([3]);
+  at.devices[0]?.force("torque", 1);
+  expect(at.do(writeValue(kestrel, 3, 7, 100, false))).toMatchObject({
+    isDone: false,
+    raw: 0,
+    sentence: expect.stringContaining("only with the torque off"),
+  });
+  expect(at.do(writeValue(kestrel, 3, 7, 100, true))).toMatchObject({ isDone: true, raw: 100 });
+  expect(at.devices[0]?.isHeld).toBe(true);
+  expect(at.do(readAll(kestrel, 3)).get(7)).toBe(100);
+});
+
+test("switched on, a joint starts from where it stands, and is led to its target in calm steps", () => {
+  const at = busOf([3], { joints: 1 });
+  at.run(200);
+  at.wanted[0] = 700;
+  let before = at.devices[0]?.read("position") ?? 0;
+  at.run(4000, () => {
+    const now = at.devices[0]?.read("position") ?? 0;
+    // 4 ticks a frame is what it may be led by; its own noise is a tick.
+    expect(Math.abs(now - before)).toBeLessThanOrEqual(7);
+    before = now;
+  });
+  expect(Math.abs(before - 700)).toBeLessThan(3);
+  at.wanted[0] = Number.NaN;
+  at.run(100);
+  expect(at.devices[0]?.isHeld).toBe(false);
+});
+
+type At = ReturnType<typeof busOf>;
+const faulty = (faults: Partial<typeof noFaults>) => (at: At) => {
+  at.bus.faults = { ...noFaults, ...faults };
+};
+const plugged = (isIn: boolean) => (at: At) => {
+  at.bus.devices = isIn ? at.devices : [];
+};
+const hot = (isHot: boolean) => (at: At) => {
+  for (const device of at.devices) device.isHot = isHot;
+};
+const overloaded = (at: At) => {
+  for (const device of at.devices) device.isOverloaded = true;
+};
+const nothing = () => {};
+
+test.each<[string, (at: At) => void, (at: At) => void, string]>([
+  ["a pulled plug", plugged(false), plugged(true), "back"],
+  ["a brown-out", (at) => at.bus.brownOut(2000), nothing, "restarted"],
+  ["an overload", overloaded, nothing, "letGo"],
+  ["heat", hot(true), hot(false), "letGo"],
+  ["much noise", faulty({ noise: 0.02 }), faulty({}), ""],
+  ["late answers", faulty({ late: 0.3 }), faulty({}), ""],
+  ["lost answers", faulty({ lost: 0.9 }), faulty({}), ""],
+])("%s makes no joint jump, then or when it is over, and is told by its name", (_, begin, end, told) => {
+  const at = busOf([3, 4], { joints: 2 });
+  at.wanted.set([512, 512]);
+  at.run(2000);
+  begin(at);
+  let before = at.devices.map((device) => device.read("position") ?? 0);
+  const calm = () => {
+    const now = at.devices.map((device) => device.read("position") ?? 0);
+    for (const [index, tick] of now.entries())
+      expect(Math.abs(tick - (before[index] as number))).toBeLessThanOrEqual(7);
+    before = now;
+  };
+  at.run(5000, calm);
+  // Meanwhile a routine went on: the target is far from where the joint stands.
+  if (told === "back") at.wanted.set([650, 650]);
+  end(at);
+  at.run(6000, calm);
+  if (told) expect(at.news.map(({ kind }) => kind)).toContain(told);
+  if (told === "back") expect(Math.abs((before[0] as number) - 650)).toBeLessThan(3);
+});
+
+test("a wire at another speed is silence, and at the right one speech again", () => {
+  const at = busOf([3]);
+  const silent = at.do(meet(kestrel, 3, 57_600));
+  expect(silent).toBeNull();
+  expect(at.do(meet(kestrel, 3, null))).toMatchObject({ id: 3, isClash: false });
+});
+
+test("an exchange that nobody answers is tried a bounded number of times", () => {
+  const at = busOf([]);
+  const answers: Answer[] = [];
+  at.session.wire.ask(
+    {
+      layout: kestrel,
+      bytes: new Uint8Array([1]),
+      from: [9],
+      replyBytes: 0,
+      listensOut: false,
+      tries: 3,
+      rank: 2,
+      onDone: (answer) => answers.push(answer),
+    },
+    0,
+  );
+  at.run(200);
+  expect(answers.map(({ times }) => times)).toEqual([3]);
+});

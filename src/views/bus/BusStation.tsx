@@ -1,0 +1,127 @@
+import { watchBus } from "@stores/bus";
+import { useProject } from "@stores/document";
+import { useSelectedJoint } from "@stores/selection";
+import { lazy, Suspense, useEffect, useState } from "react";
+import { ChoiceField } from "../parts/ChoiceField";
+import { Opened } from "../parts/Opened";
+import { type BusBench, type BusBoard, chooseDevice, isBus, speedWords, useBusBench } from "./busBench";
+import { FindTool } from "./FindTool";
+import { WireMap } from "./WireMap";
+
+/** What a tool of this station gets. */
+export interface BusToolProps {
+  readonly bus: BusBench;
+}
+
+// Each is loaded when it is first chosen; only finding and numbering belongs to the first sight of the page.
+const tools = {
+  "Find and number": FindTool,
+  Registers: lazy(() => import("./RegisterTool")),
+  "Watch and move": lazy(() => import("./WatchTool")),
+  Packets: lazy(() => import("./PacketTool")),
+  Family: lazy(() => import("./FamilyTool")),
+  "Time on the wire": lazy(() => import("./TimeTool")),
+  Faults: lazy(() => import("./FaultTool")),
+} as const;
+type ToolName = keyof typeof tools;
+const toolNames = Object.keys(tools) as ToolName[];
+const place = "vantel.busTool";
+
+/** Smart servos: find, number, read, write, watch. */
+export default function BusStation() {
+  return (
+    <Opened isStation>
+      <Buses />
+    </Opened>
+  );
+}
+
+function Buses() {
+  const boards = useProject((project) => project.boards).filter(isBus);
+  const [boardId, setBoardId] = useState(boards[0]?.id ?? "");
+  const board = boards.find(({ id }) => id === boardId) ?? boards[0];
+  if (!board) return <NoBus />;
+  return (
+    <OneBus key={board.id} board={board}>
+      {boards.length > 1 && (
+        <ChoiceField
+          label="Bus"
+          value={board.id}
+          choices={boards.map(({ id, label }) => [id, label])}
+          onChoose={setBoardId}
+        />
+      )}
+    </OneBus>
+  );
+}
+
+function NoBus() {
+  return (
+    <div className="sheet mx-auto mt-16 max-w-xl">
+      <h1 className="heading text-xl">There is no bus on the bench</h1>
+      <p className="mt-2">
+        Smart servos share one wire and answer back. Add a board of the kind “Bus adapter for smart servos” to the
+        project, and find out here who is on it.
+      </p>
+      <a href="/cards" className="btn btn-primary mt-4">
+        Boards and joints
+      </a>
+    </div>
+  );
+}
+
+function OneBus({ board, children }: { readonly board: BusBoard; readonly children: React.ReactNode }) {
+  const bus = useBusBench(board);
+  const [name, setName] = useState<ToolName>(
+    () => toolNames.find((known) => known === sessionStorage.getItem(place)) ?? "Find and number",
+  );
+  const jointId = useSelectedJoint()?.id;
+  useEffect(() => watchBus(board.id), [board.id]);
+  // Whoever is chosen on the rack is chosen here, if he is on this bus.
+  const joined = bus.devices.find(({ joint }) => joint !== null && joint.id === jointId);
+  const [layoutId, id] = [joined?.layout.id, joined?.id];
+  useEffect(() => {
+    if (layoutId !== undefined && id !== undefined) chooseDevice({ layoutId, id });
+  }, [layoutId, id]);
+  const Tool = tools[name];
+  return (
+    <div className="flex h-full flex-col">
+      <header className="mb-2 flex flex-wrap items-end gap-4">
+        <div>
+          <h1 className="heading text-xl">{board.label}, a bus</h1>
+          <p className="caption">
+            one wire, {speedWords(board.encoding.bitsPerS)}, {board.frameHz[0]} frames a second
+          </p>
+        </div>
+        {children}
+      </header>
+      <div className="grid min-h-0 grow grid-cols-[17rem_minmax(0,1fr)] gap-5">
+        <WireMap bus={bus} />
+        <div className="flex min-h-0 flex-col">
+          {/* biome-ignore lint/a11y/useSemanticElements: a fieldset brings a frame that these have not. */}
+          <div role="group" aria-label="Tools" className="mb-3 flex flex-wrap gap-x-1 border-b border-base-300">
+            {toolNames.map((one) => (
+              <button
+                key={one}
+                type="button"
+                aria-pressed={one === name}
+                className={`-mb-px cursor-pointer border-b-2 px-2.5 pb-1 text-[0.92rem] ${one === name ? "border-primary font-semibold text-primary" : "border-transparent hover:border-base-content/40"}`}
+                onClick={() => {
+                  sessionStorage.setItem(place, one);
+                  setName(one);
+                }}
+              >
+                {one}
+              </button>
+            ))}
+          </div>
+          <div className="min-h-0 grow overflow-y-auto pr-1">
+            <Suspense fallback={<p className="caption">Fetching the tool…</p>}>
+              <Tool bus={bus} />
+            </Suspense>
+          </div>
+        </div>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,264 @@
+import { type Asked, askedBy, checkSteps, dissect, encodePacket, explain, hexBytes, operationFor } from "@core/bus";
+import type { Layout } from "@core/project";
+import { runOnBus } from "@stores/bus";
+import { useState } from "react";
+import { ChoiceField } from "../parts/ChoiceField";
+import type { BusToolProps } from "./BusStation";
+import { ByteRow } from "./ByteRow";
+import { readBytes } from "./readBytes";
+import { WireLog } from "./WireLog";
+
+/** Builds a packet, explains every byte of it, sends it, and shows what came back, or why there may be silence. */
+export default function PacketTool({ bus }: BusToolProps) {
+  const { layouts, chosen } = bus;
+  const [layoutId, setLayoutId] = useState(chosen?.layout.id ?? layouts[0]?.id ?? "");
+  const layout = layouts.find(({ id }) => id === layoutId) ?? layouts[0];
+  if (!layout) return null;
+  return (
+    <div className="space-y-4">
+      <PacketBench key={layout.id} bus={bus} layout={layout}>
+        <ChoiceField
+          label="Family"
+          value={layout.id}
+          choices={layouts.map(({ id, name }) => [id, name])}
+          onChoose={setLayoutId}
+        />
+      </PacketBench>
+      <WireLog bus={bus} />
+    </div>
+  );
+}
+
+interface PacketBenchProps extends BusToolProps {
+  readonly layout: Layout;
+  readonly children: React.ReactNode;
+}
+
+const bases = { hex: "hex", decimal: "decimal", binary: "binary" } as const;
+export type Base = keyof typeof bases;
+
+function PacketBench({ bus, layout, children }: PacketBenchProps) {
+  const { chosen, board } = bus;
+  const ping = operationFor(layout, "ping") ?? layout.operations[0];
+  const firstId = chosen?.layout.id === layout.id ? chosen.id : layout.defaultId;
+  const [code, setCode] = useState(ping?.code ?? 0);
+  const [idText, setIdText] = useState(String(firstId));
+  const [parameters, setParameters] = useState("");
+  const [typed, setTyped] = useState<string | null>(null);
+  const [base, setBase] = useState<Base>("hex");
+  const [answer, setAnswer] = useState<{ bytes: readonly Uint8Array[]; asked: Asked | null; sentence: string } | null>(
+    null,
+  );
+
+  const read = readBytes(parameters);
+  const packet = {
+    direction: "request" as const,
+    id: Number(idText) & 0xff,
+    operation: code,
+    error: 0,
+    parameters: Uint8Array.from(read.ok ? read.value : []),
+  };
+  const built = hexBytes(encodePacket(layout, packet));
+  const text = typed ?? built;
+  const bytes = readBytes(text);
+  const explained = explain(layout, "request", bytes.ok ? bytes.value : []);
+
+  /** What stands in the typed bytes goes back into the fields. */
+  const type = (next: string) => {
+    setTyped(next);
+    const found = readBytes(next);
+    const whole = found.ok ? dissect(layout, "request", found.value).packet : null;
+    if (!whole) return;
+    setCode(whole.operation);
+    setIdText(String(whole.id));
+    setParameters(hexBytes(whole.parameters));
+  };
+  const field = (change: () => void) => {
+    setTyped(null);
+    change();
+  };
+  const send = async () => {
+    if (!bytes.ok) return;
+    const sent = Uint8Array.from(bytes.value);
+    const told = await runOnBus(board.id, { kind: "packet", layoutId: layout.id, bytes: sent });
+    if (told.kind === "refused") setAnswer({ bytes: [], asked: null, sentence: told.sentence });
+    if (told.kind !== "answered") return;
+    const asked = askedBy(layout, sent);
+    const sentence =
+      told.replies.length > 0
+        ? `${told.replies.length === 1 ? "A reply" : `${told.replies.length} replies`} after ${(told.tookUs / 1000).toFixed(2)} ms.`
+        : told.noise.length > 0
+          ? `Something came back that is no packet: ${hexBytes(told.noise.flatMap((piece) => [...piece]))}. Two with one id, or noise on the wire.`
+          : whySilent(layout, explained.dissection.status === "whole", packet.id, code, bus);
+    setAnswer({ bytes: told.replies, asked, sentence });
+  };
+
+  return (
+    <section className="space-y-3" aria-label="Packet">
+      <div className="sheet space-y-2">
+        <div className="grid grid-cols-[8rem_6rem_12rem_minmax(0,1fr)_8rem] items-end gap-2">
+          {children}
+          <TextField label="To id" value={idText} onChange={(next) => field(() => setIdText(next))} />
+          <ChoiceField
+            label="Operation"
+            value={String(code)}
+            choices={layout.operations.map((one) => [String(one.code), `${hexBytes([one.code])} ${one.label}`])}
+            onChoose={(next) => field(() => setCode(Number(next)))}
+          />
+          <TextField
+            label={`Parameters${parameterHint(layout, code)}`}
+            value={parameters}
+            onChange={(next) => field(() => setParameters(next))}
+            trouble={read.ok ? null : read.problem}
+          />
+          <ChoiceField
+            label="Shown in"
+            value={base}
+            choices={Object.entries(bases) as [Base, string][]}
+            onChoose={setBase}
+          />
+        </div>
+        <div className="flex items-end gap-2">
+          <div className="grow">
+            <TextField
+              label="The bytes, as they go out"
+              value={text}
+              onChange={type}
+              trouble={bytes.ok ? null : bytes.problem}
+              isNumber
+            />
+          </div>
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            disabled={!bytes.ok || bytes.value.length === 0}
+            onClick={() => void send()}
+          >
+            Send
+          </button>
+        </div>
+        <ByteRow explained={explained} bytes={bytes.ok ? bytes.value : []} base={base} />
+        <p role="status" className={`text-sm ${explained.dissection.status === "whole" ? "" : "text-error"}`}>
+          {explained.sentence}
+        </p>
+        <CheckWorkingOut layout={layout} dissection={explained.dissection} />
+      </div>
+      {answer && (
+        <section className="sheet space-y-2" aria-label="What came back">
+          <p role="status">{answer.sentence}</p>
+          {answer.bytes.map((reply) => {
+            const said = explain(layout, "reply", reply, answer.asked);
+            return (
+              <div key={hexBytes(reply)}>
+                <ByteRow explained={said} bytes={[...reply]} base={base} />
+                <p className="text-sm">{said.sentence}</p>
+              </div>
+            );
+          })}
+        </section>
+      )}
+    </section>
+  );
+}
+
+/** What an operation carries, as a hint beside the field. */
+function parameterHint(layout: Layout, code: number): string {
+  const pieces = layout.operations.find((one) => one.code === code)?.request ?? [];
+  const words = pieces.map((piece) =>
+    piece.kind === "each"
+      ? piece.withData
+        ? "id and data of each"
+        : "id of each"
+      : piece.kind === "constant"
+        ? "fixed"
+        : piece.kind === "data"
+          ? "data"
+          : `${piece.kind} (${piece.size})`,
+  );
+  return words.length > 0 ? `: ${words.join(", ")}` : ": none";
+}
+
+/** The likely causes of silence, the likeliest first. */
+function whySilent(layout: Layout, isWhole: boolean, id: number, code: number, bus: BusToolProps["bus"]): string {
+  const operation = layout.operations.find((one) => one.code === code);
+  if (!isWhole)
+    return "Silence: a packet that is not right is ignored without a word. See above what is wrong with it.";
+  if (operation?.reply === null) return "Silence, as it should be: nobody answers to this operation.";
+  if (id === layout.broadcastId) return "Silence, as it should be: what goes to all is answered by nobody.";
+  const device = bus.devices.find((one) => one.id === id);
+  if (!device)
+    return `Silence. Nobody is known to be number ${id}: scan the wire. Else the speed of the bus, the plug, or the supply.`;
+  if (device.layout.id !== layout.id)
+    return `Silence: number ${id} is a ${device.layout.name}, and does not know the packets of a ${layout.name}.`;
+  if (device.strayBitsPerS !== null) return `Silence: number ${id} was found at another speed than the bus runs at.`;
+  return `Silence. Number ${id} should be there: its plug, its supply, or a reply that got lost. Send it again.`;
+}
+
+function CheckWorkingOut({
+  layout,
+  dissection,
+}: {
+  readonly layout: Layout;
+  readonly dissection: ReturnType<typeof dissect>;
+}) {
+  const { steps, endings, value, digits } = checkSteps(layout, dissection);
+  if (!dissection.parts.some(({ field }) => field === "check")) return null;
+  return (
+    <details className="text-sm">
+      <summary className="cursor-pointer">
+        The check, step by step: 0x{value.toString(16).toUpperCase().padStart(digits, "0")}
+      </summary>
+      <ol className="number mt-1 list-decimal space-y-0.5 pl-8 text-xs">
+        {steps.map((step, at) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: the same byte may come twice; its place is what it is.
+          <li key={at}>
+            {step.words}
+            {step.shifts.length > 0 && (
+              <span className="caption">
+                {" "}
+                (
+                {step.shifts
+                  .map(
+                    ({ value: crc, fellOut }) => `${fellOut}→${crc.toString(16).toUpperCase().padStart(digits, "0")}`,
+                  )
+                  .join(" ")}
+                )
+              </span>
+            )}
+          </li>
+        ))}
+        {endings.map((ending) => (
+          <li key={ending}>{ending}</li>
+        ))}
+      </ol>
+    </details>
+  );
+}
+
+interface TextFieldProps {
+  readonly label: string;
+  readonly value: string;
+  readonly trouble?: string | null;
+  readonly isNumber?: boolean;
+  readonly onChange: (value: string) => void;
+}
+
+function TextField({ label, value, trouble = null, isNumber = false, onChange }: TextFieldProps) {
+  return (
+    <label className="block">
+      <span className="caption mb-0.5 block truncate">{label}</span>
+      <input
+        className={`input input-sm w-full bg-base-100 ${isNumber ? "number" : ""} ${trouble ? "input-error" : ""}`}
+        value={value}
+        aria-invalid={trouble !== null}
+        spellCheck={false}
+        onChange={(event) => onChange(event.target.value)}
+      />
+      {trouble && (
+        <span role="alert" className="text-xs text-error">
+          {trouble}
+        </span>
+      )}
+    </label>
+  );
+}

@@ -1,0 +1,188 @@
+import { alarmsOf, registerFor } from "@core/bus";
+import { type Alarms, byId, editCard, type SmartCard } from "@core/project";
+import { askBus, busStore, type Heard } from "@stores/bus";
+import { edit, useProject } from "@stores/document";
+import { lazy, Suspense } from "react";
+import { useStore } from "zustand";
+import { formatNumber } from "../parts/format";
+import { HoldSwitch } from "../parts/HoldSwitch";
+import type { BusToolProps } from "./BusStation";
+import { type Device, deviceName } from "./busBench";
+import { MoveFree } from "./MoveFree";
+
+const LineChart = lazy(() => import("../parts/Chart").then(({ LinesChart }) => ({ default: LinesChart })));
+
+/** What the chosen servo was asked and where it stands, how hard it pushes, its supply and its heat, over the last minute. */
+export default function WatchTool({ bus }: BusToolProps) {
+  const device = bus.chosen;
+  if (!device) return <p className="caption">Scan the wire first, and choose one of those who answer.</p>;
+  if (!device.joint) return <MoveFree key={`${device.layout.id} ${device.id}`} bus={bus} device={device} />;
+  return <WatchJoint bus={bus} device={device} />;
+}
+
+const none: readonly Heard[] = [];
+
+function WatchJoint({ bus, device }: BusToolProps & { readonly device: Device }) {
+  const history = useStore(busStore, (state) => state.history.get(device.id)) ?? none;
+  const state = useStore(busStore, ({ report }) => report?.devices.find(({ id }) => id === device.id));
+  const cards = useProject((project) => project.cards);
+  const { joint } = device;
+  if (!joint) return null;
+  const card = byId(cards, joint.cardId) as SmartCard;
+  const now = history.at(-1);
+  const alarms = state && state.phase !== "silent" ? alarmsOf(card.alarms, state.telemetry) : [];
+  const gap = now?.asked != null && now.actual != null ? now.actual - now.asked : Number.NaN;
+  const degPerTick = registerFor(device.layout, "position")?.scale ?? 1;
+  return (
+    <div className="space-y-3">
+      <div className="flex flex-wrap items-center gap-3">
+        <h2 className="heading mr-auto">
+          {deviceName(device)}, number {device.id}
+        </h2>
+        <HandMoves bus={bus} joint={joint} cardId={card.id} isLimp={state?.phase === "limp"} />
+        <HoldSwitch joint={joint} />
+      </div>
+      {alarms.length > 0 && (
+        <p role="alert" className="rounded-box border border-error px-3 py-1.5 text-error">
+          Beyond its limits: {alarms.join("; ")}.
+        </p>
+      )}
+      <dl className="grid grid-cols-6 gap-2 text-center">
+        <Reading name="asked" value={now?.asked} unit="ticks" decimals={0} />
+        <Reading name="actual" value={now?.actual} unit="ticks" decimals={0} />
+        <Reading name="apart" value={gap * degPerTick} unit="°" decimals={1} />
+        <Reading name="load" value={now?.load} unit="%" decimals={0} />
+        <Reading name="supply" value={now?.volts} unit="V" decimals={1} />
+        <Reading name="case" value={now?.temperature} unit="°C" decimals={0} />
+      </dl>
+      <Suspense fallback={<p className="caption">Fetching the charts…</p>}>
+        <div className="grid grid-cols-2 gap-3">
+          <Strip
+            history={history}
+            label="Asked against actual"
+            unit="ticks"
+            lines={[
+              ["asked", "asked"],
+              ["actual", "actual"],
+            ]}
+          />
+          <Strip history={history} label="Load" unit="%" lines={[["load", "load"]]} />
+          <Strip history={history} label="Supply" unit="V" lines={[["volts", "supply"]]} />
+          <Strip history={history} label="Heat" unit="°C" lines={[["temperature", "case"]]} />
+        </div>
+      </Suspense>
+      <AlarmFields card={card} />
+    </div>
+  );
+}
+
+function Reading({
+  name,
+  value,
+  unit,
+  decimals,
+}: {
+  name: string;
+  value: number | null | undefined;
+  unit: string;
+  decimals: number;
+}) {
+  return (
+    <div className="sheet !p-2">
+      <dt className="caption">{name}</dt>
+      <dd className="number text-lg">
+        {formatNumber(value ?? Number.NaN, decimals)} <span className="caption">{unit}</span>
+      </dd>
+    </div>
+  );
+}
+
+interface StripProps {
+  readonly history: readonly Heard[];
+  readonly label: string;
+  readonly unit: string;
+  readonly lines: readonly (readonly [keyof Heard, string])[];
+}
+
+function Strip({ history, label, unit, lines }: StripProps) {
+  return (
+    <figure className="sheet !p-2">
+      <figcaption className="caption">{label}</figcaption>
+      <div className="h-36">
+        <LineChart
+          label={label}
+          points={history}
+          lines={lines.map(([key, words]) => ({ key, label: words }))}
+          xUnit="s"
+          yUnit={unit}
+        />
+      </div>
+    </figure>
+  );
+}
+
+interface HandMovesProps extends BusToolProps {
+  readonly joint: NonNullable<Device["joint"]>;
+  readonly cardId: string;
+  readonly isLimp: boolean;
+}
+
+/** A real arm is taken by the hand; this one, being simulated, by these. */
+function HandMoves({ bus, cardId, isLimp, joint }: HandMovesProps) {
+  const turn = (byDeg: number) => askBus(bus.board.id, { kind: "turnByHand", key: cardId, byDeg });
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a fieldset brings a frame that these have not.
+    <span className="join" role="group" aria-label={`Turn ${joint.label} by hand`}>
+      {[-10, -2, 2, 10].map((byDeg) => (
+        <button
+          key={byDeg}
+          type="button"
+          className="btn btn-sm btn-outline join-item"
+          disabled={!isLimp}
+          title={
+            isLimp ? "As a hand would turn the limp arm" : "It is held, and stronger than a hand: release it first"
+          }
+          onClick={() => turn(byDeg)}
+        >
+          by hand {byDeg > 0 ? "+" : "−"}
+          {Math.abs(byDeg)}°
+        </button>
+      ))}
+    </span>
+  );
+}
+
+const alarmFields: readonly (readonly [keyof Alarms, string])[] = [
+  ["highestC", "hotter than, °C"],
+  ["lowestV", "less than, V"],
+  ["highestV", "more than, V"],
+  ["highestLoad", "load above, %"],
+];
+
+function AlarmFields({ card }: { readonly card: SmartCard }) {
+  return (
+    <fieldset className="sheet flex flex-wrap items-end gap-3">
+      <legend className="heading float-left mr-4">Tell me when it is</legend>
+      {alarmFields.map(([field, label]) => (
+        <label key={field} className="block">
+          <span className="caption mb-0.5 block">{label}</span>
+          <input
+            type="number"
+            className="input input-sm number w-24 bg-base-100"
+            value={card.alarms[field] ?? ""}
+            placeholder="never"
+            onChange={(event) => {
+              const value = event.target.value === "" ? null : Number(event.target.value);
+              if (value !== null && !(Number.isFinite(value) && value > 0)) return;
+              const change = editCard(card.id, "alarms", (one) =>
+                one.kind === "smart" ? { ...one, alarms: { ...one.alarms, [field]: value } } : one,
+              );
+              edit(change);
+            }}
+          />
+        </label>
+      ))}
+      <p className="caption">Empty is never. It is kept on the servo’s card.</p>
+    </fieldset>
+  );
+}

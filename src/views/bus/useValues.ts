@@ -1,0 +1,45 @@
+import { runOnBus } from "@stores/bus";
+import { useCallback, useEffect, useState } from "react";
+import type { BusBench, Device } from "./busBench";
+
+export interface Values {
+  /** What the device holds, by address; null before it was read. */
+  readonly values: ReadonlyMap<number, number> | null;
+  readonly said: string;
+  readonly isBad: boolean;
+  readonly read: () => Promise<void>;
+  readonly say: (sentence: string, isBad?: boolean) => void;
+  readonly put: (address: number, raw: number | null) => void;
+}
+
+/** The registers of a device, read when it is chosen and when asked for. */
+export function useValues(bus: BusBench, device: Device | null): Values {
+  const boardId = bus.board.id;
+  const layoutId = device?.layout.id;
+  const id = device?.id;
+  const [values, setValues] = useState<ReadonlyMap<number, number> | null>(null);
+  const [said, setSaid] = useState({ sentence: "", isBad: false });
+  const read = useCallback(async () => {
+    if (layoutId === undefined || id === undefined) return;
+    const told = await runOnBus(boardId, { kind: "readAll", layoutId, id });
+    if (told.kind !== "values") return;
+    setValues(told.values);
+    setSaid(
+      told.values.size === 0
+        ? { sentence: `Number ${id} did not answer to a single read.`, isBad: true }
+        : { sentence: "", isBad: false },
+    );
+  }, [boardId, layoutId, id]);
+  useEffect(() => {
+    setValues(null);
+    void read();
+  }, [read]);
+  return {
+    values,
+    said: said.sentence,
+    isBad: said.isBad,
+    read,
+    say: (sentence, isBad = false) => setSaid({ sentence, isBad }),
+    put: (address, raw) => setValues((before) => (before && raw !== null ? new Map(before).set(address, raw) : before)),
+  };
+}
