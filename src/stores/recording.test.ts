@@ -15,7 +15,7 @@ const store = {
 const project = () =>
   documentStore.getState().project as NonNullable<ReturnType<typeof documentStore.getState>["project"]>;
 const recorded = { jointIds: ["beak"], frameMs: 20, fromMs: 700, channels: [Float32Array.of(0, 1, 2, 3)] };
-const ask = { jointIds: ["beak"], fromMs: 700, countInMs: 0, punch: null };
+const ask = { jointIds: ["beak"], fromMs: 700, countInMs: 0, punch: null, byHand: false };
 
 beforeEach(() => {
   layOut(demoProject());

@@ -14,6 +14,7 @@ export interface RecordAsk {
   readonly fromMs: number;
   readonly countInMs: number;
   readonly punch: LoopRange | null;
+  readonly byHand: boolean;
 }
 
 let asked: RecordAsk | null = null;

@@ -390,3 +390,38 @@ describe("the automatic run", () => {
     expect(read("grip", "reading")).toBeNaN();
   });
 });
+
+test("a limp arm that a hand turns is recorded as its board reads it, and played again", () => {
+  const at = benchOf();
+  at.run(400);
+  const record = {
+    kind: "record",
+    jointIds: ["elbow"],
+    routineId: null,
+    fromMs: 0,
+    countInMs: 0,
+    punch: null,
+    byHand: true,
+  } as const;
+  at.command({ kind: "holdAll" });
+  at.run(400);
+  expect(at.command(record)).toMatchObject({ ok: false, problem: expect.stringContaining("is held") });
+  expect(at.command({ ...record, jointIds: ["beak"] })).toMatchObject({
+    ok: false,
+    problem: expect.stringContaining("cannot be read"),
+  });
+  at.command({ kind: "release", jointId: "elbow" });
+  at.run(300);
+  expect(at.command(record)).toMatchObject({ ok: true });
+  at.run(200);
+  for (let turns = 0; turns < 20; turns += 1) {
+    at.bench.askBus("ivy", { kind: "turnByHand", key: "card-elbow", byDeg: 1 }, 0);
+    at.run(60);
+  }
+  at.command({ kind: "endRecord" });
+  const recorded = at.bench.takeRecorded();
+  const samples = recorded?.channels[0] ?? new Float32Array(0);
+  // Twenty turns of a degree, as its encoder of 0.3° sees them.
+  expect((samples.at(-1) ?? 0) - (samples[0] ?? 0)).toBeGreaterThan(18);
+  expect((samples.at(-1) ?? 0) - (samples[0] ?? 0)).toBeLessThan(22);
+});

@@ -42,6 +42,7 @@ export class Bench {
   readonly #truths = new Map<string, string>();
   /** What the simulated devices on buses keep, whatever becomes of their links. */
   #memories: DeviceMemories = {};
+  readonly #watchedBuses = new Set<string>();
   #survey: SurveyRun | null = null;
   /** When armed routines start next by their timetables, by id; both in ms since 1970. */
   #armed = new Map<string, { readonly sinceMs: number; nextMs: number }>();
@@ -86,6 +87,7 @@ export class Bench {
     const onLimp = (jointId: string) => void this.#engine.apply({ kind: "release", jointId });
     const link = new BusLink(board, project, this.#servos, this.#memories, onSent, onLimp);
     link.onTold = (told) => this.onBus(board.id, told);
+    if (this.#watchedBuses.has(board.id)) link.ask({ kind: "watch", isWatching: true }, 0);
     return link;
   }
 
@@ -95,6 +97,9 @@ export class Bench {
   }
 
   askBus(boardId: string, ask: BusAsk, nowMs: number): void {
+    // Who watches goes on watching when the bus is wired anew, and may have begun before there was one.
+    if (ask.kind === "watch" && ask.isWatching) this.#watchedBuses.add(boardId);
+    else if (ask.kind === "watch") this.#watchedBuses.delete(boardId);
     const link = this.#links.find((wired) => wired.link.boardId === boardId)?.link;
     if (link instanceof BusLink) link.ask(ask, nowMs);
   }
@@ -117,6 +122,11 @@ export class Bench {
     }
     this.#surveyOn(nowMs);
     if (this.#armed.size > 0) this.#startDue(nowMs);
+    const joints = this.#project?.joints ?? [];
+    for (let index = 0; index < joints.length; index += 1) {
+      const joint = joints[index] as Joint;
+      this.#engine.hearReading(index, this.#sessionOf(joint)?.positions[joint.channel] ?? Number.NaN);
+    }
     this.#engine.tick(nowMs);
     const { outputs } = this.#engine;
     for (let at = 0; at < outputs.length; at += 1) {

@@ -72,6 +72,8 @@ export type Command =
       readonly fromMs: number;
       readonly countInMs: number;
       readonly punch: LoopRange | null;
+      /** Writes down where the joints are seen to stand, as a hand turns them while they are limp, and not what they are asked for. */
+      readonly byHand?: boolean;
     }
   | { readonly kind: "endRecord" }
   /** Ends what plays; its joints stay where they are, held. */

@@ -83,6 +83,12 @@ export class Engine {
     this.#performing.giveTake(take);
   }
 
+  /** What a board reads of a joint, by its place in the project; NaN for nothing. */
+  hearReading(index: number, reading: number): void {
+    const live = this.#joints[index];
+    if (live) live.reading = reading;
+  }
+
   /** Whether a routine plays, stands paused or is recorded over, or the bench goes to a pose. */
   get isPlaying(): boolean {
     return this.#performing.isPlaying;

@@ -1,6 +1,8 @@
+import { toAngleDeg } from "@core/calibrate";
 import { type GateLimits, type GatePassage, heldBack } from "@core/gate";
 import { byId, type Joint, type Project, type ServoCard } from "@core/project";
-import { jointMapOf } from "@core/rig";
+import { jointDegOf, jointMapOf } from "@core/rig";
+import { feedbackCurveOf } from "@core/servo";
 import { signalMakerOf } from "@core/signal";
 import type { BoardOutput } from "./boardOutput";
 import type { Command } from "./commands";
@@ -27,6 +29,10 @@ export interface LiveJoint {
   /** While it goes over from one hand to the next: from which target, since when. */
   handover: { readonly from: number; readonly sinceMs: number } | null;
   readonly passage: GatePassage;
+  /** What its board last read of it; NaN for nothing. */
+  reading: number;
+  /** At which target a reading says that it stands; null for a servo whose readings say nothing. */
+  readonly toSeen: ((reading: number) => number) | null;
 }
 
 /** A step against a possible stop, as it runs: the wishes it goes through, and since when. */
@@ -64,7 +70,15 @@ export function enliven(project: Project, joint: Joint, outputs: readonly BoardO
     touchedMs: 0,
     handover: null,
     passage: { target: 0, register: Number.NaN, setPoint: Number.NaN, heldBack: heldBack.nothing },
+    reading: Number.NaN,
+    toSeen: seenBy(joint, card),
   };
+}
+
+function seenBy({ axis }: Joint, card: ServoCard): LiveJoint["toSeen"] {
+  if (axis.kind !== "angle" || card.kind === "continuous") return null;
+  const curve = feedbackCurveOf(card);
+  return curve && ((reading) => jointDegOf(axis, toAngleDeg(curve, reading)));
 }
 
 export const isMovable = (live: LiveJoint | undefined): live is LiveJoint =>

@@ -177,8 +177,13 @@ export class Performing {
   listen(): void {
     const recording = this.#recording;
     if (recording?.stage !== "running" || recording.isOutside || this.#player.phase !== phase.playing) return;
-    for (const [at, joint] of recording.joints.entries())
-      recording.targets[at] = this.#stage.joints[joint]?.passage.target ?? Number.NaN;
+    const { byHand } = recording.command;
+    for (const [at, joint] of recording.joints.entries()) {
+      const live = this.#stage.joints[joint];
+      const target = (byHand ? live?.toSeen?.(live.reading) : live?.passage.target) ?? Number.NaN;
+      // One that was not heard for a moment stays where it was.
+      if (Number.isFinite(target)) recording.targets[at] = target;
+    }
     recording.recorder.take(this.#player.atMs - recording.recorder.fromMs, recording.targets);
     const { punch } = recording.command;
     if (recording.recorder.isFull || (punch && this.#player.atMs >= punch.toMs)) this.halt();
@@ -264,9 +269,8 @@ export class Performing {
     const { project, joints: row } = this.#stage;
     const joints = command.jointIds.map((id) => row.findIndex((live) => live.joint.id === id));
     if (joints.length === 0 || joints.includes(-1)) return problem("Choose the joints that are to be recorded.");
-    const limp = joints.find((joint) => !isMovable(row[joint]));
-    if (limp !== undefined)
-      return problem(`${row[limp]?.joint.label} is released: there is nothing to record. Hold it first (H).`);
+    const refusal = command.byHand ? handRefusal(row, joints) : limpRefusal(row, joints);
+    if (refusal) return refusal;
     const routine = project.routines.find((one) => one.id === command.routineId) ?? emptyRoutine("take", "Take");
     const ready = readyScore(project, routine, this.#takes);
     if (!ready.ok) return ready;
@@ -277,7 +281,7 @@ export class Performing {
       command,
       joints,
       recorder: new Recorder(command.jointIds, fromMs, takeFrameMs, longestTakeFrames),
-      targets: new Float64Array(joints.length),
+      targets: Float64Array.from(joints, (joint) => row[joint]?.passage.target ?? 0),
       stage: "leadIn",
       countInMs: command.countInMs,
       isOutside: punch !== null && command.fromMs < punch.fromMs,
@@ -387,4 +391,22 @@ function speedsOf({ joint, card }: LiveJoint): { readonly safe: number; readonly
   if (joint.axis.kind === "spin") return { safe: calmSpinPerS, fastest: Number.POSITIVE_INFINITY };
   const fastest = Math.min(joint.axis.speedLimitDegPerS ?? Number.POSITIVE_INFINITY, ratedSpeedDegPerS(card));
   return { safe: Math.min(calmDegPerS, fastest / 2), fastest };
+}
+
+function limpRefusal(row: readonly LiveJoint[], joints: readonly number[]): Result<null> | null {
+  const limp = joints.find((joint) => !isMovable(row[joint]));
+  return limp === undefined
+    ? null
+    : problem(`${row[limp]?.joint.label} is released: there is nothing to record. Hold it first (H).`);
+}
+
+/** A hand cannot turn what is held, and what cannot be read leaves nothing to write down. */
+function handRefusal(row: readonly LiveJoint[], joints: readonly number[]): Result<null> | null {
+  for (const joint of joints) {
+    const live = row[joint];
+    if (!live?.toSeen || Number.isNaN(live.reading))
+      return problem(`${live?.joint.label} cannot be read: a hand’s movement of it leaves nothing to record.`);
+    if (live.isHeld) return problem(`${live.joint.label} is held, and stronger than a hand. Release it first (H).`);
+  }
+  return null;
 }

@@ -168,6 +168,9 @@ function Registers({ bus, device }: BusToolProps & { readonly device: Device }) 
             the register is written, and the torque comes on again where the servo then stands.
           </p>
           <div className="flex gap-2">
+            <button type="button" className="btn btn-outline btn-sm" onClick={() => setAsked(null)}>
+              Leave it
+            </button>
             <button
               type="button"
               className="btn btn-primary btn-sm"
@@ -177,9 +180,6 @@ function Registers({ bus, device }: BusToolProps & { readonly device: Device }) 
               }}
             >
               Off, write, on again
-            </button>
-            <button type="button" className="btn btn-outline btn-sm" onClick={() => setAsked(null)}>
-              Leave it
             </button>
           </div>
         </Sheet>
@@ -250,7 +250,12 @@ function Write({ register, raw, isDisabled, onAsk }: WriteProps) {
         aria-invalid={trouble !== null}
         value={typed}
         onChange={(event) => setTyped(event.target.value)}
-        onKeyDown={(event) => event.key === "Enter" && !isDisabled && take()}
+        onKeyDown={(event) => {
+          if (event.key !== "Enter" || isDisabled) return;
+          // The same stroke must not press a button of the question that it opens.
+          event.preventDefault();
+          take();
+        }}
       />
       <span className="caption">{register.unit}</span>
       {trouble && (

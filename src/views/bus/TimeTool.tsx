@@ -135,7 +135,7 @@ const remedy = (writes: string, hasGroup: boolean): string =>
 const looks: Readonly<Record<WireSpan["kind"], string>> = {
   group: "fill-primary",
   request: "fill-secondary",
-  turnRound: "fill-base-300",
+  turnRound: "fill-base-content/45",
   reply: "fill-success",
 };
 const kindNames: Readonly<Record<WireSpan["kind"], string>> = {

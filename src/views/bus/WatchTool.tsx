@@ -107,14 +107,16 @@ interface StripProps {
 function Strip({ history, label, unit, lines }: StripProps) {
   return (
     <figure className="sheet !p-2">
-      <figcaption className="caption">{label}</figcaption>
-      <div className="h-36">
+      <figcaption className="caption">
+        {label}, {unit}
+      </figcaption>
+      <div className="h-52">
         <LineChart
           label={label}
           points={history}
           lines={lines.map(([key, words]) => ({ key, label: words }))}
           xUnit="s"
-          yUnit={unit}
+          yUnit=""
         />
       </div>
     </figure>

@@ -66,7 +66,7 @@ function DevicePlate({ device, isChosen }: { readonly device: Device; readonly i
       <span className="min-w-0 grow leading-tight">
         <span className="block truncate font-medium">{deviceName(device)}</span>
         <span className={`caption block truncate ${trouble ? "text-error" : ""}`}>
-          {trouble ?? `${layout.name}, ${phase ? phaseWords[phase] : "no joint"}`}
+          {trouble ?? `${layout.name}, ${phase ? phaseWords[phase] : joint ? "a joint" : "no joint"}`}
         </span>
       </span>
       {trouble && (

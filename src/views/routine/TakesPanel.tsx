@@ -68,6 +68,8 @@ function Recorder({ routine }: { readonly routine: Routine }) {
   const [chosen, setChosen] = useState<readonly string[] | null>(null);
   const [countInS, setCountInS] = useState(2);
   const [isOver, setIsOver] = useState(true);
+  const [isByHand, setIsByHand] = useState(false);
+  const cards = useProject((project) => project.cards);
   const recording = useLive(useCallback(() => liveHead("recording"), []));
   const armed = chosen ?? (selected ? [selected.id] : []);
   const hasPlan = jointsOf(projectNow(), routine).length > 0;
@@ -75,14 +77,22 @@ function Recorder({ routine }: { readonly routine: Routine }) {
     const { cursorMs } = scoreView.getState();
     // A run-up of two seconds before the part that is to be replaced.
     const fromMs = range ? Math.max(0, range.fromMs - 2000) : cursorMs;
+    if (isByHand) for (const jointId of armed) command({ kind: "release", jointId });
     startRecording({
       jointIds: armed,
       routineId: isOver || range ? routine.id : null,
       fromMs,
       countInMs: countInS * 1000,
       punch: range,
+      byHand: isByHand,
     });
   };
+  /** Only what its board can read can be recorded as a hand turns it. */
+  const canFeel = (cardId: string) => {
+    const card = cards.find(({ id }) => id === cardId);
+    return card !== undefined && card.kind !== "continuous" && card.feedback !== null;
+  };
+  const offered = isByHand ? joints.filter(({ cardId }) => canFeel(cardId)) : joints;
   return (
     <section className="border border-base-300 p-2" aria-label="Record">
       <div className="flex items-end gap-2">
@@ -112,7 +122,7 @@ function Recorder({ routine }: { readonly routine: Routine }) {
       </div>
       <fieldset className="mt-1 grid grid-cols-2 gap-x-2">
         <legend className="sr-only">Joints to record</legend>
-        {joints.map((joint) => (
+        {offered.map((joint) => (
           <label key={joint.id} className="flex min-w-0 cursor-pointer items-center gap-1.5 text-sm">
             <input
               type="checkbox"
@@ -127,6 +137,18 @@ function Recorder({ routine }: { readonly routine: Routine }) {
           </label>
         ))}
       </fieldset>
+      <label className="mt-1 flex cursor-pointer items-center gap-1.5 text-sm">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-xs"
+          checked={isByHand}
+          onChange={() => {
+            setIsByHand(!isByHand);
+            setChosen(armed.filter((id) => isByHand || canFeel(joints.find((joint) => joint.id === id)?.cardId ?? "")));
+          }}
+        />
+        as a hand turns them: released, and read
+      </label>
       {hasPlan && !range && (
         <label className="mt-1 flex cursor-pointer items-center gap-1.5 text-sm">
           <input
