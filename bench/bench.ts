@@ -1,3 +1,4 @@
+import { busFuzz, busPackets, busTick } from "./busPackets";
 import { conversions } from "./conversions";
 import { engineTick, leadsTick } from "./engineTick";
 import { firstPage } from "./firstPage";
@@ -14,6 +15,9 @@ for (const [title, run] of [
   ["The same with 64 leads of 6 shapers", leadsTick],
   ["Conversions", conversions],
   ["Wobble", wobble],
+  ["Packets of smart servos", busPackets],
+  ["One tick of the demo, with its simulated bus", busTick],
+  ["Packets in noise, cut anywhere", busFuzz],
   ["Calibration test bed", testBed],
   ["A routine, sampled and checked", sampling],
   ["A take, reduced to keys", reduction],

@@ -50,6 +50,21 @@ test.each(["day", "night"])("axe finds nothing serious on the tools of Signal in
   }
 });
 
+const busTools = ["Find and number", "Registers", "Watch and move", "Packets", "Family", "Time on the wire", "Faults"];
+
+test.each(["day", "night"])("axe finds nothing serious on the tools of Bus in the %s theme", async (theme) => {
+  const hands = handsOn(page);
+  await page.evaluate((choice) => localStorage.setItem("vantel.theme", choice), theme);
+  await page.goto(`${inject("baseUrl")}/bus`);
+  await page.waitForSelector("main [role=group] button");
+  await page.evaluate(axeSource);
+  for (const tool of busTools) {
+    await hands.press(tool);
+    await page.waitForFunction(() => !document.querySelector("main")?.textContent?.includes("Fetching"));
+    expect([tool, ...(await seriousFaults())]).toEqual([tool]);
+  }
+});
+
 test("axe finds nothing serious while end stops are searched and points are measured", async () => {
   const hands = handsOn(page);
   await page.goto(`${inject("baseUrl")}/calibrate`);
@@ -136,8 +151,11 @@ test("the rack is walked with the arrow keys, and nothing scrolls sideways at 10
     await page.goto(`${inject("baseUrl")}${path}`);
     await page.waitForSelector("main h1");
     // With something limp the top line is at its longest; Release all stays in sight.
-    await page.keyboard.press("Escape");
-    await page.waitForFunction(() => document.querySelector("header")?.textContent?.includes("Hold all"));
+    const isLimp = () => page.evaluate(() => document.querySelector("header")?.textContent?.includes("Hold all"));
+    for (let times = 0; times < 100 && !(await isLimp()); times += 1) {
+      await page.keyboard.press("Escape");
+      await new Promise((resolve) => setTimeout(resolve, 200));
+    }
     expect([path, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([path, 1024]);
   }
 });

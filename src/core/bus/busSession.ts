@@ -76,6 +76,8 @@ export class BusSession {
   readonly #boardBitsPerS: number;
   #running: RunningProcedure | null = null;
   #nextSensed = 0;
+  /** How many were asked how they are since the last frame: each once is enough. */
+  #sensedInFrame = 0;
   #nowUs = 0;
 
   constructor(
@@ -171,6 +173,7 @@ export class BusSession {
     for (const device of this.#devices) this.#lead(device);
     if (this.wire.withdraw((exchange) => exchange.rank === rank.goals) > 0) this.framesDropped += 1;
     this.framesSent += 1;
+    this.#sensedInFrame = 0;
     this.#sendGoals();
     this.#sense();
   }
@@ -350,7 +353,8 @@ export class BusSession {
   /** In what time is left, asks the next device how it is. */
   #sense(): void {
     if (!this.wire.isIdle || this.wire.bitsPerS !== this.#boardBitsPerS) return;
-    for (let tried = 0; tried < this.#devices.length; tried += 1) {
+    while (this.#sensedInFrame < this.#devices.length) {
+      this.#sensedInFrame += 1;
       const device = this.#devices[this.#nextSensed % this.#devices.length] as LiveDevice;
       this.#nextSensed += 1;
       const isSilent = device.phase === "silent";

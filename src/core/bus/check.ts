@@ -40,19 +40,18 @@ export function reflected(value: number, bits: number): number {
   return turned >>> 0;
 }
 
-const tables = new Map<string, Uint32Array>();
+const tables = new WeakMap<CrcRule, Uint32Array>();
 
-/** What eight shifts make of each byte; made once for each polynomial and direction. */
+/** What eight shifts make of each byte; made once for each rule. */
 function tableOf(rule: CrcRule): Uint32Array {
-  const key = `${rule.bits} ${rule.polynomial} ${rule.reflectsIn}`;
-  const known = tables.get(key);
+  const known = tables.get(rule);
   if (known) return known;
   const table = Uint32Array.from({ length: 256 }, (_, byte) => {
     let crc = crcBegin(rule, 0, byte);
     for (let bit = 0; bit < 8; bit += 1) crc = crcShift(rule, crc);
     return crc;
   });
-  tables.set(key, table);
+  tables.set(rule, table);
   return table;
 }
 

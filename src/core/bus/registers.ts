@@ -2,9 +2,20 @@ import type { Layout, Register, RegisterRole } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { readWhole, wholeBytes } from "./bytes";
 
-/** The register that plays a role in a family; null where it has none. */
-export const registerFor = (layout: Layout, role: RegisterRole): Register | null =>
-  layout.registers.find((register) => register.role === role) ?? null;
+const byRole = new WeakMap<Layout, ReadonlyMap<RegisterRole, Register>>();
+
+/** The register that plays a role in a family, the first of them; null where it has none. */
+export function registerFor(layout: Layout, role: RegisterRole): Register | null {
+  let known = byRole.get(layout);
+  if (!known) {
+    // From the last to the first, so that the first one stays.
+    known = new Map(
+      [...layout.registers].reverse().flatMap((register) => (register.role ? [[register.role, register]] : [])),
+    );
+    byRole.set(layout, known);
+  }
+  return known.get(role) ?? null;
+}
 
 export const registerAt = (layout: Layout, address: number): Register | null =>
   layout.registers.find((register) => register.address === address) ?? null;

@@ -24,7 +24,6 @@ export function ByteRow({ explained, bytes, base }: ByteRowProps) {
             <button
               type="button"
               className={`flex cursor-default flex-col items-stretch rounded-sm px-1 pt-0.5 hover:bg-base-300/60 ${place === at ? "bg-base-300/60" : ""}`}
-              aria-label={`${span.label}: ${span.meaning}`}
               onMouseEnter={() => setAt(place)}
               onFocus={() => setAt(place)}
             >
@@ -40,6 +39,7 @@ export function ByteRow({ explained, bytes, base }: ByteRowProps) {
                 {span.isWrong ? "! " : ""}
                 {span.label}
               </span>
+              <span className="sr-only">: {span.meaning}</span>
             </button>
           </li>
         ))}

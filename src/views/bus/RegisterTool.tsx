@@ -102,7 +102,7 @@ function Registers({ bus, device }: BusToolProps & { readonly device: Device }) 
         {mine.said}
       </p>
       <table className="table table-xs">
-        <thead className="sticky top-0 bg-base-100">
+        <thead className="sticky top-0 bg-base-100 text-base-content">
           <tr>
             <th>Address</th>
             <th>Register</th>

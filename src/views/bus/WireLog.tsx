@@ -64,7 +64,7 @@ export function WireLog({ bus }: BusToolProps) {
       </div>
       <div className="max-h-72 overflow-y-auto">
         <table className="table table-xs">
-          <thead>
+          <thead className="text-base-content">
             <tr>
               <th className="text-right">ms</th>
               <th>Way</th>
