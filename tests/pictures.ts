@@ -44,17 +44,6 @@ const pictures: readonly Picture[] = [
     },
   },
   {
-    name: "signal-sweep-day",
-    path: "/signal",
-    theme: "day",
-    jointId: "neck-turn",
-    prepare: async (hands) => {
-      await hands.press("Sweep");
-      await hands.type("Step", "10");
-      await hands.waitMs(1200);
-    },
-  },
-  {
     name: "signal-wobble-night",
     path: "/signal",
     theme: "night",
@@ -128,19 +117,6 @@ const pictures: readonly Picture[] = [
       }
       await page.mouse.move(500, 300);
       await hands.waitMs(900);
-    },
-  },
-  {
-    name: "calibrate-by-itself-day",
-    path: "/calibrate",
-    theme: "day",
-    jointId: "elbow",
-    prepare: async (hands) => {
-      await hands.press("By itself");
-      await hands.press("Start the run B");
-      await hands.waitMs(25_000);
-      await hands.until(() => document.querySelector("main")?.textContent?.includes("places give") ?? false);
-      await hands.waitMs(600);
     },
   },
   {
@@ -232,6 +208,48 @@ const pictures: readonly Picture[] = [
       await clip?.click();
       await hands.press("Clean up");
       await hands.waitMs(1500);
+    },
+  },
+  {
+    name: "bus-day",
+    path: "/bus",
+    theme: "day",
+    jointId: "elbow",
+    prepare: async (hands, page) => {
+      for (const [sticker, number] of [
+        ["red", 4],
+        ["green", 5],
+        ["blue", 1],
+      ] as const) {
+        await page.evaluate((words) => {
+          const label = [...document.querySelectorAll("label")].find((one) => one.textContent?.includes(words));
+          label?.querySelector("input")?.click();
+        }, `${sticker} sticker`);
+        await hands.press("Look for number 1");
+        await page.waitForFunction(() => document.querySelector("main")?.textContent?.includes("Just one answers"));
+        if (number === 1) continue;
+        await hands.press(`Make it number ${number}`);
+        await page.waitForFunction(() => document.querySelector("main")?.textContent?.includes("now."));
+      }
+      await hands.waitMs(500);
+    },
+  },
+  {
+    name: "bus-packets-night",
+    path: "/bus",
+    theme: "night",
+    jointId: "turntable",
+    prepare: async (hands, page) => {
+      await hands.press("Packets");
+      await hands.choose("Operation", "02 read");
+      await page.evaluate(() => {
+        const label = [...document.querySelectorAll("label")].find((one) => one.textContent?.startsWith("Parameters"));
+        label?.querySelector("input")?.focus();
+      });
+      await page.keyboard.type("50 00 0D 00");
+      await hands.press("Send");
+      await page.waitForSelector("section[aria-label='What came back'] ol button");
+      await hands.waitMs(400);
     },
   },
   {

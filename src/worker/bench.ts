@@ -64,7 +64,10 @@ export class Bench {
       const isBus = board.encoding.kind === "bus";
       const wiring = isBus ? busWiringOf(board, project) : wiringOf(board, project);
       const old = before.get(board.id);
-      if (old?.wiring === wiring && (isSameProject || !isBus)) return old;
+      if (old?.wiring === wiring && (isSameProject || !isBus)) {
+        if (old.link instanceof BusLink) old.link.project = project;
+        return old;
+      }
       if (old?.link instanceof BusLink && isSameProject) this.#memories = { ...this.#memories, ...old.link.memories };
       const link = isBus ? this.#busLink(board, project) : this.#pulseLink(board, project);
       link.isPlugged = old?.link.isPlugged ?? true;

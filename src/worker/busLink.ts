@@ -1,4 +1,5 @@
 import {
+  alarmsOf,
   type BusDevice,
   BusSession,
   changeSpeed,
@@ -29,6 +30,7 @@ import type { BusAsk, BusOutcome, BusReport, BusRun, BusTold, DeviceMemories, De
 /** A device that comes back is led to its place no faster than this. */
 const calmDegPerS = 60;
 const reportEveryMs = 100;
+const alarmEveryMs = 500;
 const eventsAtMost = 600;
 /** No more is done at one go, however long the bench was held up. */
 const stepsAtMost = 20_000;
@@ -50,7 +52,8 @@ export class BusLink {
   isPlugged = true;
   /** What the page is to be told. */
   onTold: (told: BusTold) => void = () => {};
-  readonly #project: Project;
+  /** The document; what the wiring does not depend on may change under a link. */
+  project: Project;
   readonly #joints: readonly { readonly joint: Joint; readonly layout: Layout | null }[];
   readonly #bus: SimBus;
   readonly #placed: Placed[];
@@ -58,6 +61,9 @@ export class BusLink {
   #isWatching = false;
   #events: WireEvent[] = [];
   #reportedMs = Number.NEGATIVE_INFINITY;
+  #alarmedMs = 0;
+  /** What was last said of each joint that is beyond its limits. */
+  readonly #alarmed = new Map<string, string>();
   #watch: Extract<BusAsk, { kind: "watchRegisters" }>["watch"] = null;
   #watched: Map<number, number> | null = null;
   #watchedMs = 0;
@@ -72,7 +78,7 @@ export class BusLink {
     onLimp: (jointId: string) => void,
   ) {
     this.boardId = board.id;
-    this.#project = project;
+    this.project = project;
     this.#onLimp = onLimp;
     this.#joints = project.joints
       .filter((joint) => joint.boardId === board.id)
@@ -112,6 +118,7 @@ export class BusLink {
     this.#nowUs = Math.max(this.#nowUs, untilUs);
     this.session.wake(this.#nowUs);
     this.#watchOn(nowMs);
+    this.#alarm(nowMs);
     this.#report(nowMs);
   }
 
@@ -181,7 +188,7 @@ export class BusLink {
     memories: DeviceMemories,
     bitsPerS: number,
   ): Placed[] {
-    const { cards, simulatedDevices } = this.#project;
+    const { cards, simulatedDevices } = this.project;
     const boxed = simulatedDevices.filter((entry) => entry.boardId === board.id);
     const taken = new Set(boxed.map((entry) => entry.cardId));
     const entries = [
@@ -197,7 +204,7 @@ export class BusLink {
       ...boxed.map((entry) => ({
         key: entry.id,
         label: cards.find((card) => card.id === entry.cardId)?.label ?? entry.label,
-        layout: layoutById(this.#project, entry.layoutId),
+        layout: layoutById(this.project, entry.layoutId),
         cardId: entry.cardId,
         id: null,
       })),
@@ -244,7 +251,7 @@ export class BusLink {
   }
 
   #run(runId: number, run: BusRun): void {
-    const layout = "layoutId" in run ? layoutById(this.#project, run.layoutId) : null;
+    const layout = "layoutId" in run ? layoutById(this.project, run.layoutId) : null;
     const finish = (outcome: BusOutcome) => this.onTold({ kind: "outcome", runId, outcome });
     if ("layoutId" in run && !layout) {
       finish({ kind: "refused", sentence: "This family is not known any more." });
@@ -291,7 +298,7 @@ export class BusLink {
   }
 
   #layouts(ids: readonly string[]): Layout[] {
-    return ids.flatMap((id) => layoutById(this.#project, id) ?? []);
+    return ids.flatMap((id) => layoutById(this.project, id) ?? []);
   }
 
   #write(
@@ -316,15 +323,36 @@ export class BusLink {
     const joints = this.#joints.flatMap(({ joint, layout: known }) =>
       known ? [{ id: joint.channel, layout: known, label: joint.label }] : [],
     );
-    const guarded = guardPacket(bytes, layoutsOf(this.#project), joints);
+    const guarded = guardPacket(bytes, layoutsOf(this.project), joints);
     if (guarded.ok) go(onePacket(layout, bytes), (outcome) => outcome);
     else finish({ kind: "refused", sentence: guarded.problem });
+  }
+
+  /** Tells once when a joint goes beyond what its card allows, and once more when it does so after it was well. */
+  #alarm(nowMs: number): void {
+    if (nowMs - this.#alarmedMs < alarmEveryMs) return;
+    this.#alarmedMs = nowMs;
+    for (const { joint } of this.#joints) {
+      const card = this.project.cards.find(({ id }) => id === joint.cardId);
+      const telemetry = this.session.telemetryOf(joint.channel);
+      if (card?.kind !== "smart" || !telemetry || Number.isNaN(telemetry.atUs)) continue;
+      const beyond = alarmsOf(card.alarms, telemetry);
+      if (beyond.length === 0) this.#alarmed.delete(joint.id);
+      else if (!this.#alarmed.has(joint.id)) {
+        this.#alarmed.set(joint.id, beyond[0] as string);
+        this.onTold({
+          kind: "news",
+          sentence: `${joint.label} is beyond its limits: ${beyond.join("; ")}.`,
+          isBad: true,
+        });
+      }
+    }
   }
 
   #watchOn(nowMs: number): void {
     const watch = this.#watch;
     if (!watch || this.session.isBusy || nowMs - this.#watchedMs < watch.everyMs) return;
-    const layout = layoutById(this.#project, watch.layoutId);
+    const layout = layoutById(this.project, watch.layoutId);
     if (!layout) return;
     this.#watchedMs = nowMs;
     const registers = layout.registers.filter(({ address }) => watch.addresses.includes(address));

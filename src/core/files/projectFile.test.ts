@@ -1,5 +1,5 @@
 import { demoProject } from "@core/demo";
-import { type Project, setTravel } from "@core/project";
+import { byId, type Project, setTravel } from "@core/project";
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import { readProjectFile, writeProjectFile } from ".";
@@ -147,4 +147,25 @@ test("the samples of takes travel with the file, to a thousandth of a degree; a 
   });
   expect(refusal(writeProjectFile(project))).toContain("samples → t → beak: 3 numbers should be there");
   expect(refusal(text.replace("1.235,", ""))).toContain("samples → t → beak");
+});
+
+test("a file of version 3 gets families by its ticks, and a speed for its bus", () => {
+  const file = JSON.parse(writeProjectFile(demo));
+  file.version = 3;
+  delete file.project.layouts;
+  delete file.project.simulatedDevices;
+  for (const card of file.project.cards) {
+    delete card.layoutId;
+    delete card.alarms;
+  }
+  for (const board of file.project.boards) delete board.encoding.bitsPerS;
+  const read = readProjectFile(JSON.stringify(file));
+  if (!read.ok) throw new Error(read.problem);
+  const { cards, boards } = read.value.project;
+  expect(cards.flatMap((card) => (card.kind === "smart" ? [card.layoutId] : []))).toEqual([
+    "heron",
+    "kestrel",
+    "kestrel",
+  ]);
+  expect(byId(boards, "ivy").encoding).toMatchObject({ kind: "bus", bitsPerS: 115_200 });
 });

@@ -140,6 +140,17 @@ export function FrameFields({ layout, onChange }: FrameFieldsProps) {
         }
       />
       <Line
+        label="Bits of a byte on the wire"
+        value={String(layout.bitsPerByte)}
+        onTake={(text) => whole(text, (bitsPerByte) => onChange({ bitsPerByte }))}
+      />
+      <Line
+        className="col-span-4"
+        label="Error bits of a reply, as bit=name; a ! behind it says that the servo then lets go by itself"
+        value={layout.errorBits.map(({ bit, label, letsGo }) => `${bit}=${label}${letsGo ? "!" : ""}`).join(", ")}
+        onTake={(text) => errorBits(text, layout, (found) => onChange({ errorBits: found }))}
+      />
+      <Line
         className="col-span-3"
         label="Speeds, as value=bit/s"
         value={layout.bitRates.map(({ value, bitsPerS }) => `${value}=${bitsPerS}`).join(", ")}
@@ -163,6 +174,20 @@ function fields(text: string, take: (found: Field[]) => string | null): string |
     const field = fieldSchema.safeParse(word);
     if (!field.success) return `“${word}” is none of ${Object.keys(fieldNames).join(", ")}.`;
     found.push(field.data);
+  }
+  return take(found);
+}
+
+/** What each bit of the error byte means; a hint that a bit had stays with its name. */
+function errorBits(text: string, layout: Layout, take: (found: Layout["errorBits"]) => string | null): string | null {
+  const found: { bit: number; label: string; hint: string; letsGo: boolean }[] = [];
+  for (const word of text.split(",").map((one) => one.trim())) {
+    if (word === "") continue;
+    const told = /^([0-7])=(.+?)(!)?$/.exec(word);
+    if (!told) return `“${word}” is no bit; write them like 0=voltage, 5=overload!`;
+    const label = (told[2] as string).trim();
+    const hint = layout.errorBits.find((one) => one.label === label)?.hint ?? "";
+    found.push({ bit: Number(told[1]), label, hint, letsGo: told[3] !== undefined });
   }
   return take(found);
 }

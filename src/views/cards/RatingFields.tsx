@@ -2,10 +2,14 @@ import { editCard, type ServoCard, setPointUnit } from "@core/project";
 import { ratedSpeedDegPerS } from "@core/servo";
 import { currentUnitsMa, torqueUnitsKgCm } from "@core/signal";
 import { edit } from "@stores/document";
+import { lazy, Suspense } from "react";
 import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
 
 type Change = (card: ServoCard) => ServoCard;
+
+// With it come the families of smart servos, which most cards have no need of.
+const FamilyField = lazy(() => import("./FamilyField"));
 
 interface FieldProps {
   readonly card: ServoCard;
@@ -164,6 +168,11 @@ export function RatingFields({ card }: { readonly card: ServoCard }) {
         {formatNumber(ratedSpeedDegPerS(card), 0)} °/s; {formatNumber(card.rating.torqueKgCm * 0.0981, 3)} N·m; one
         tooth of the spline is {formatNumber(360 / card.splineTeeth, 1)}°.
       </p>
+      {card.kind === "smart" && (
+        <Suspense>
+          <FamilyField card={card} />
+        </Suspense>
+      )}
       {card.kind === "positional" && (
         <label className="mt-2 flex cursor-pointer items-center gap-2 text-sm">
           <input
