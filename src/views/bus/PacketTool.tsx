@@ -96,7 +96,7 @@ function PacketBench({ bus, layout, children }: PacketBenchProps) {
   return (
     <section className="space-y-3" aria-label="Packet">
       <div className="sheet space-y-2">
-        <div className="grid grid-cols-[8rem_6rem_12rem_minmax(0,1fr)_8rem] items-end gap-2">
+        <div className="grid grid-cols-[6.5rem_4rem_10rem_minmax(0,1fr)_6.5rem] items-end gap-2">
           {children}
           <TextField label="To id" value={idText} onChange={(next) => field(() => setIdText(next))} />
           <ChoiceField

@@ -1,0 +1,61 @@
+import type { Layout } from "@core/project";
+import { noAlarms } from "@core/project";
+import { expect, test } from "vitest";
+import { encodePacket, guardPacket, heron, kestrel, operationFor, requestOf, shippedLayouts, type Told } from ".";
+import { alarmsOf, noTelemetry } from "./telemetry";
+
+const joints = [
+  { id: 3, layout: kestrel, label: "Elbow" },
+  { id: 1, layout: heron, label: "Turntable" },
+];
+const packet = (layout: Layout, kind: Parameters<typeof operationFor>[1], id: number, told: Told = {}) => {
+  const operation = operationFor(layout, kind);
+  if (!operation) throw new Error(`${layout.name} cannot ${kind}.`);
+  return encodePacket(layout, requestOf(layout, operation, id, told));
+};
+const judged = (...packets: Uint8Array[]) =>
+  guardPacket(Uint8Array.from(packets.flatMap((one) => [...one])), shippedLayouts, joints);
+
+test.each([
+  ["a goal of a joint", packet(kestrel, "write", 3, { address: 21, data: [3, 0] }), "only the gate"],
+  [
+    "a goal among many",
+    packet(kestrel, "groupWrite", 255, {
+      address: 21,
+      count: 2,
+      each: [
+        { id: 9, data: [0, 1] },
+        { id: 3, data: [3, 0] },
+      ],
+    }),
+    "Elbow",
+  ],
+  ["a goal for all", packet(kestrel, "write", 255, { address: 21, data: [3, 0] }), "only the gate"],
+  ["torque with a goal behind it", packet(kestrel, "write", 3, { address: 20, data: [1, 3, 0] }), "hold it (H)"],
+  ["a mode that turns on and on", packet(heron, "write", 1, { address: 7, data: [3] }), "would leave its limits"],
+  ["a start anew", packet(heron, "restart", 1), "let go of Turntable"],
+])("%s is refused", (_, bytes, says) => {
+  expect(judged(bytes)).toMatchObject({ ok: false, problem: expect.stringContaining(says) });
+});
+
+test("hidden behind noise, or behind a harmless packet, it is found as well", () => {
+  const goal = packet(kestrel, "write", 3, { address: 21, data: [3, 0] });
+  expect(judged(Uint8Array.of(1, 0x5a, 2), goal).ok).toBe(false);
+  expect(judged(packet(kestrel, "ping", 3), goal).ok).toBe(false);
+});
+
+test("what moves no joint goes out: reads, another servo’s goal, torque off, bytes that are no packet", () => {
+  expect(judged(packet(kestrel, "read", 3, { address: 30, count: 2 })).ok).toBe(true);
+  expect(judged(packet(kestrel, "write", 9, { address: 21, data: [3, 0] })).ok).toBe(true);
+  expect(judged(packet(kestrel, "write", 3, { address: 20, data: [0] })).ok).toBe(true);
+  expect(judged(Uint8Array.of(0x5a, 0xa7, 1, 2, 3)).ok).toBe(true);
+});
+
+test("alarms name what is beyond its limit, and only that", () => {
+  const now = { ...noTelemetry(), temperatureC: 64, volts: 10.1, loadPercent: -85 };
+  expect(alarmsOf(noAlarms, now)).toEqual([]);
+  expect(alarmsOf({ highestC: 60, lowestV: 10, highestV: 13, highestLoad: 80 }, now)).toEqual([
+    "64 °C, more than 60 °C",
+    "a load of 85 %, more than 80 %",
+  ]);
+});
