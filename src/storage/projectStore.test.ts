@@ -1,5 +1,6 @@
 import "fake-indexeddb/auto";
 import { demoProject } from "@core/demo";
+import { schemaVersion } from "@core/project";
 import { expect, test } from "vitest";
 import { ProjectStore } from "./projectStore";
 
@@ -40,7 +41,7 @@ test("a project kept by an earlier version, its routines within it, opens as wel
   const old = new Dexie("d");
   old.version(1).stores({ projects: "id, savedAt" });
   const demo = demoProject();
-  await old.table("projects").put({ id: demo.id, name: demo.name, savedAt: 1, version: 3, project: demo });
+  await old.table("projects").put({ id: demo.id, name: demo.name, savedAt: 1, version: schemaVersion, project: demo });
   old.close();
   expect(await new ProjectStore("d").open(demo.id)).toEqual({ ok: true, value: demo });
 });

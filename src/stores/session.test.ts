@@ -45,7 +45,11 @@ async function openPage() {
 test("the first visit lays out the demo, hands it to the worker and wakes the simulated joints held", async () => {
   const page = await openPage();
   expect(page.projectNow()).toEqual(demoProject());
-  expect(QuietWorker.told.map((message) => message.command?.kind ?? message.kind)).toEqual(["project", "holdAll"]);
+  expect(QuietWorker.told.map((message) => message.command?.kind ?? message.kind)).toEqual([
+    "memories",
+    "project",
+    "holdAll",
+  ]);
   expect((await page.listProjects()).map((summary) => summary.name)).toEqual(["Night greenhouse"]);
 });
 

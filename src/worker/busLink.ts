@@ -22,10 +22,10 @@ import {
   writeValue,
 } from "@core/bus";
 import { type Board, byId, type Joint, type Layout, type Project, type SmartCard } from "@core/project";
-import { newCard } from "@core/servo";
 import { framePeriodsUs } from "@core/signal";
-import { SimBus, SimDevice, SimServo, seededRandom, seedOf, truthOf } from "@core/sim";
+import { SimBus, type SimServo } from "@core/sim";
 import type { BusAsk, BusOutcome, BusReport, BusRun, BusTold, DeviceMemories, DeviceMemory } from "./busMessages";
+import { type Placed, placeDevices } from "./placeDevices";
 
 /** A device that comes back is led to its place no faster than this. */
 const calmDegPerS = 60;
@@ -34,13 +34,6 @@ const alarmEveryMs = 500;
 const eventsAtMost = 600;
 /** No more is done at one go, however long the bench was held up. */
 const stepsAtMost = 20_000;
-
-interface Placed {
-  readonly key: string;
-  readonly label: string;
-  readonly device: SimDevice;
-  isPlugged: boolean;
-}
 
 /**
  * A link to a simulated bus: the host's session at one end, the wire with its devices at the other. Between two ticks of the bench both live through all
@@ -102,7 +95,7 @@ export class BusLink {
     this.#bus = new SimBus((bytes, atUs) => {
       if (this.isPlugged) this.session.receive(bytes, atUs);
     });
-    this.#placed = this.#placeDevices(board, servos, memories, bitsPerS);
+    this.#placed = placeDevices(board, project, servos, memories, () => this.#tellMemory());
     this.#plugIn();
   }
 
@@ -182,57 +175,12 @@ export class BusLink {
     );
   }
 
-  #placeDevices(
-    board: Board,
-    servos: ReadonlyMap<string, SimServo>,
-    memories: DeviceMemories,
-    bitsPerS: number,
-  ): Placed[] {
-    const { cards, simulatedDevices } = this.project;
-    const boxed = simulatedDevices.filter((entry) => entry.boardId === board.id);
-    const taken = new Set(boxed.map((entry) => entry.cardId));
-    const entries = [
-      ...this.#joints
-        .filter(({ joint }) => !taken.has(joint.cardId))
-        .map(({ joint, layout }) => ({
-          key: joint.cardId,
-          label: joint.label,
-          layout,
-          cardId: joint.cardId,
-          id: joint.channel,
-        })),
-      ...boxed.map((entry) => ({
-        key: entry.id,
-        label: cards.find((card) => card.id === entry.cardId)?.label ?? entry.label,
-        layout: layoutById(this.project, entry.layoutId),
-        cardId: entry.cardId,
-        id: null,
-      })),
-    ];
-    return entries.flatMap(({ key, label, layout, cardId, id }) => {
-      if (!layout) return [];
-      const memory = memories[key];
-      const servo = (cardId !== null && servos.get(cardId)) || servoOutOfTheBox(layout, key);
-      const random = seededRandom(seedOf(key));
-      // Every now and then one takes its time: two of those with one id are heard one after the other.
-      const slackUs = 5 + 65 * random() + (random() < 0.3 ? 900 : 0);
-      const device = new SimDevice(layout, servo, memory?.stored ?? {}, slackUs, () => this.#tellMemory());
-      if (!memory && id !== null) {
-        device.force("id", id);
-        const rate = layout.bitRates.find((one) => one.bitsPerS === bitsPerS);
-        if (rate) device.force("bitRate", rate.value);
-      }
-      return [{ key, label, device, isPlugged: memory?.isPlugged ?? cardId !== null }];
-    });
-  }
-
   #plugIn(): void {
     this.#bus.devices = this.#placed.filter(({ isPlugged }) => isPlugged).map(({ device }) => device);
   }
 
-  /** Not while it is being built: only what changes later is told. */
   #tellMemory(): void {
-    if (this.#placed) this.onTold({ kind: "memory", memories: this.memories });
+    this.onTold({ kind: "memory", memories: this.memories });
   }
 
   #tellNews({ id, kind, error }: DeviceNews): void {
@@ -422,16 +370,6 @@ function* onePacket(layout: Layout, bytes: Uint8Array): Procedure<never, BusOutc
     noise: answer.noise,
     tookUs: (answer.replies[0]?.atUs ?? answer.sentUs) - answer.sentUs,
   };
-}
-
-/** A servo nobody has put a horn on yet: it stands in its middle. */
-function servoOutOfTheBox(layout: Layout, key: string): SimServo {
-  const position = layout.registers.find(({ role }) => role === "position");
-  const goal = layout.registers.find(({ role }) => role === "highestPosition") ?? position;
-  const degPerTick = position?.scale ?? 300 / 1024;
-  const ticks = (goal?.high ?? 1023) + 1;
-  const card = { ...newCard("smart", key, key), travelDeg: ticks * degPerTick, nominal: { low: 0, high: ticks } };
-  return new SimServo(truthOf(card as SmartCard, []));
 }
 
 /** Everything a bus link depends on; while it stays the same, a changed project leaves the link alone. */

@@ -1,11 +1,12 @@
 import type { LinkState } from "@core/link";
 import type { Layout } from "@core/project";
-import type { Ask, Procedure } from "./procedure";
-import { silence } from "./procedure";
-import { rawBytes, rawIn, registerFor } from "./registers";
-import { groupWriteRequest, readRequest, writeRequest } from "./requests";
+import { goalPackets } from "./goalPackets";
+import type { Procedure } from "./procedure";
+import { ProcedureRunner } from "./procedureRunner";
+import { rawIn, registerFor } from "./registers";
+import { readRequest, writeRequest } from "./requests";
 import { noTelemetry, sensedStretch, type Telemetry, takeSensed } from "./telemetry";
-import { type Answer, BusWire, type Exchange, rank } from "./wire";
+import { type Answer, BusWire, rank } from "./wire";
 
 /** A device on the bus that is a joint. */
 export interface BusDevice {
@@ -50,13 +51,6 @@ interface LiveDevice extends BusDevice {
   readonly telemetry: Telemetry;
 }
 
-interface RunningProcedure {
-  readonly procedure: Procedure<unknown, unknown>;
-  readonly onProgress: (progress: unknown) => void;
-  readonly onEnd: (outcome: unknown) => void;
-  waitUntilUs: number;
-}
-
 /**
  * The host's end of a bus: sends the goals of all its joints in every frame, as one packet for each family that can, reads in what time is left how each
  * device is, and runs what a person asks for in between. A device that was away comes back in calm steps: nothing jumps. It has no clock:
@@ -74,7 +68,7 @@ export class BusSession {
   onNews: (news: DeviceNews) => void = () => {};
   readonly #devices: readonly LiveDevice[];
   readonly #boardBitsPerS: number;
-  #running: RunningProcedure | null = null;
+  readonly #runner: ProcedureRunner;
   #nextSensed = 0;
   /** How many were asked how they are since the last frame: each once is enough. */
   #sensedInFrame = 0;
@@ -88,6 +82,7 @@ export class BusSession {
   ) {
     this.#boardBitsPerS = bitsPerS;
     this.wire = new BusWire(bitsPerS, send);
+    this.#runner = new ProcedureRunner(this.wire);
     this.positions = new Float64Array(channels).fill(Number.NaN);
     this.currentsMa = new Float64Array(channels).fill(Number.NaN);
     this.#devices = devices.map((device) => ({
@@ -134,13 +129,12 @@ export class BusSession {
 
   /** Whether a procedure runs that another one must wait for. */
   get isBusy(): boolean {
-    return this.#running !== null;
+    return this.#runner.isBusy;
   }
 
   /** When something is to be done next without a byte coming in, in µs. */
   get nextWakeUs(): number {
-    const waiting = this.#running?.waitUntilUs ?? Number.POSITIVE_INFINITY;
-    return Math.min(this.wire.nextWakeUs, waiting);
+    return Math.min(this.wire.nextWakeUs, this.#runner.nextWakeUs);
   }
 
   receive(bytes: Uint8Array, atUs: number): void {
@@ -151,10 +145,7 @@ export class BusSession {
 
   wake(nowUs: number): void {
     this.#nowUs = Math.max(this.#nowUs, nowUs);
-    if (this.#running && this.#running.waitUntilUs <= nowUs) {
-      this.#running.waitUntilUs = Number.POSITIVE_INFINITY;
-      this.#step(silence);
-    }
+    this.#runner.wake(nowUs);
     this.wire.wake(nowUs);
     this.#sense();
   }
@@ -202,21 +193,12 @@ export class BusSession {
     onProgress: (progress: Progress) => void,
     onEnd: (outcome: Outcome) => void,
   ): void {
-    this.endProcedure();
-    this.#running = {
-      procedure: procedure as Procedure<unknown, unknown>,
-      onProgress: onProgress as (progress: unknown) => void,
-      onEnd: onEnd as (outcome: unknown) => void,
-      waitUntilUs: Number.POSITIVE_INFINITY,
-    };
-    this.#step(silence);
+    this.#runner.run(procedure, this.#nowUs, onProgress, onEnd);
   }
 
   /** Ends what runs, between two of its steps. */
   endProcedure(): void {
-    this.#running = null;
-    this.wire.withdraw((exchange) => exchange.rank === rank.person);
-    this.wire.bitsPerS = this.#boardBitsPerS;
+    this.#runner.end();
   }
 
   /** The plug was pulled: nobody answers any more. */
@@ -318,35 +300,10 @@ export class BusSession {
   }
 
   #sendGoals(): void {
-    for (const layout of new Set(this.#devices.map((device) => device.layout))) {
-      const goal = registerFor(layout, "goalPosition");
-      if (!goal) continue;
-      const held = this.#devices.filter((device) => device.layout === layout && device.phase === "held");
-      const each = held.map(({ id, goal: tick }) => ({
-        id,
-        data: rawBytes(layout, goal, Math.max(goal.low, Math.min(goal.high, Math.round(tick)))),
-      }));
-      if (each.length === 0) continue;
-      const together = groupWriteRequest(layout, goal.address, goal.size, each);
-      const packets = together
-        ? [{ bytes: together, from: [] as number[] }]
-        : held.flatMap(({ id, goal: tick }) => {
-            const bytes = writeRequest(layout, id, goal, Math.round(tick));
-            return bytes ? [{ bytes, from: [id] }] : [];
-          });
-      for (const { bytes, from } of packets) {
-        const goals: Exchange = {
-          layout,
-          bytes,
-          from,
-          replyBytes: null,
-          listensOut: false,
-          tries: 1,
-          rank: rank.goals,
-          onDone: () => {},
-        };
-        this.wire.ask(goals, this.#nowUs);
-      }
+    const held = this.#devices.filter(({ phase }) => phase === "held");
+    for (const packet of goalPackets(held)) {
+      const once = { replyBytes: null, listensOut: false, tries: 1, rank: rank.goals, onDone: () => {} };
+      this.wire.ask({ ...packet, ...once }, this.#nowUs);
     }
   }
 
@@ -448,38 +405,5 @@ export class BusSession {
       device.isCatchingUp = true;
       if (since === "back") this.onNews({ id: device.id, kind: "back", error });
     });
-  }
-
-  #step(answer: Answer): void {
-    const running = this.#running;
-    if (!running) return;
-    for (let given = answer; ; given = silence) {
-      const next = running.procedure.next(given);
-      if (this.#running !== running) return;
-      if (next.done) {
-        this.endProcedure();
-        running.onEnd(next.value);
-        return;
-      }
-      if (next.value.kind === "progress") {
-        running.onProgress(next.value.progress);
-        continue;
-      }
-      this.#obey(running, next.value);
-      return;
-    }
-  }
-
-  #obey(running: RunningProcedure, ask: Exclude<Ask<unknown>, { kind: "progress" }>): void {
-    if (ask.kind === "wait") {
-      running.waitUntilUs = this.#nowUs + ask.us;
-      return;
-    }
-    this.wire.bitsPerS = ask.bitsPerS ?? this.#boardBitsPerS;
-    const { layout, bytes, from, replyBytes, listensOut, tries } = ask;
-    const onDone = (answer: Answer) => {
-      if (this.#running === running) this.#step(answer);
-    };
-    this.wire.ask({ layout, bytes, from, replyBytes, listensOut, tries, rank: rank.person, onDone }, this.#nowUs);
   }
 }

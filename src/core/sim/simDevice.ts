@@ -86,12 +86,15 @@ export class SimDevice {
     return register && rawIn(this.layout, register, this.#bytes, register.address);
   }
 
-  /** Writes a register from inside, past all rules: for faults that a person asks for. */
+  /** Sets a register from inside, past all rules and without a word: how it comes to the bench. */
+  set(role: RegisterRole, raw: number): void {
+    this.#setRole(role, raw);
+  }
+
+  /** The same as a fault that a person asks for: it stays. */
   force(role: RegisterRole, raw: number): void {
-    const register = registerFor(this.layout, role);
-    if (!register) return;
-    this.#set(register, raw);
-    if (register.memory === "stored") this.#onStored();
+    this.set(role, raw);
+    this.#onStored();
   }
 
   /** The supply was gone for a moment: what is not stored is forgotten, and it is limp. */
