@@ -87,7 +87,7 @@ export class BusLink {
       return [{ id: joint.channel, layout, calmTicksPerFrame: Math.max(1, calmDegPerS * ticksPerDeg * periodS) }];
     });
     const bitsPerS = board.encoding.kind === "bus" ? board.encoding.bitsPerS : 115_200;
-    this.session = new BusSession(bitsPerS, board.channels, devices, (bytes, speed, atUs) => {
+    this.session = new BusSession(bitsPerS, board.channels, devices, layoutsOf(project), (bytes, speed, atUs) => {
       onSent(board.id, bytes);
       if (this.isPlugged) this.#bus.receive(bytes, speed, atUs);
     });
@@ -210,6 +210,7 @@ export class BusLink {
         procedure,
         (progress) => this.onTold({ kind: "progress", runId, progress: progress as never }),
         (outcome) => finish(told(outcome)),
+        () => finish({ kind: "refused", sentence: "It was ended before it was done." }),
       );
     const family = layout as Layout;
     const { bitsPerS } = this.session.wire;

@@ -67,6 +67,8 @@ export class BusSession {
   readonly wire: BusWire;
   onNews: (news: DeviceNews) => void = () => {};
   readonly #devices: readonly LiveDevice[];
+  /** All families that may be on the wire, whether a joint is of them or not. */
+  readonly #layouts: readonly Layout[];
   readonly #boardBitsPerS: number;
   readonly #runner: ProcedureRunner;
   #nextSensed = 0;
@@ -78,9 +80,11 @@ export class BusSession {
     bitsPerS: number,
     channels: number,
     devices: readonly BusDevice[],
+    layouts: readonly Layout[],
     send: (bytes: Uint8Array, bitsPerS: number, atUs: number) => void,
   ) {
     this.#boardBitsPerS = bitsPerS;
+    this.#layouts = layouts;
     this.wire = new BusWire(bitsPerS, send);
     this.#runner = new ProcedureRunner(this.wire);
     this.positions = new Float64Array(channels).fill(Number.NaN);
@@ -169,15 +173,20 @@ export class BusSession {
     this.#sense();
   }
 
-  /** Lets everything go at once, whatever is on the wire. Said twice, since nobody answers to it. */
+  /** Lets everything go at once, whatever is on the wire. Nobody answers to it: the next frames make sure of each joint. */
   releaseAll(nowMs: number): void {
     this.#nowUs = Math.max(this.#nowUs, nowMs * 1000);
     this.wire.withdraw((exchange) => exchange.rank <= rank.goals);
     this.endProcedure();
-    for (const layout of new Set(this.#devices.map((device) => device.layout))) {
+    for (const layout of this.#layouts) {
       const torque = registerFor(layout, "torque");
-      const bytes = torque && layout.broadcastId !== null ? writeRequest(layout, layout.broadcastId, torque, 0) : null;
-      if (bytes) this.wire.interrupt(layout, bytes, this.#nowUs);
+      const mine = this.#devices.filter((device) => device.layout === layout);
+      // All at once where the family can; a servo that is no joint and turns on and on lets go as well.
+      const ids = layout.broadcastId === null ? mine.map(({ id }) => id) : [layout.broadcastId];
+      for (const id of torque ? ids : []) {
+        const bytes = torque && writeRequest(layout, id, torque, 0);
+        if (bytes) this.wire.interrupt(layout, bytes, this.#nowUs);
+      }
     }
     this.#forgetAsked();
     for (const device of this.#devices) {
@@ -192,8 +201,9 @@ export class BusSession {
     procedure: Procedure<Progress, Outcome>,
     onProgress: (progress: Progress) => void,
     onEnd: (outcome: Outcome) => void,
+    onBroken: () => void = () => {},
   ): void {
-    this.#runner.run(procedure, this.#nowUs, onProgress, onEnd);
+    this.#runner.run(procedure, this.#nowUs, onProgress, onEnd, onBroken);
   }
 
   /** Ends what runs, between two of its steps. */

@@ -5,6 +5,7 @@ interface Running {
   readonly procedure: Procedure<unknown, unknown>;
   readonly onProgress: (progress: unknown) => void;
   readonly onEnd: (outcome: unknown) => void;
+  readonly onBroken: () => void;
   /** It rests until then. */
   waitUntilUs: number;
 }
@@ -31,12 +32,13 @@ export class ProcedureRunner {
     return this.#running?.waitUntilUs ?? Number.POSITIVE_INFINITY;
   }
 
-  /** Begins a procedure; one that runs is ended, and its end is not told. */
+  /** Begins a procedure; one that runs is broken off. `onEnd` is told what came of it, or else `onBroken` that it was ended before. */
   run<Progress, Outcome>(
     procedure: Procedure<Progress, Outcome>,
     nowUs: number,
     onProgress: (progress: Progress) => void,
     onEnd: (outcome: Outcome) => void,
+    onBroken: () => void,
   ): void {
     this.end();
     this.#nowUs = nowUs;
@@ -44,6 +46,7 @@ export class ProcedureRunner {
       procedure: procedure as Procedure<unknown, unknown>,
       onProgress: onProgress as (progress: unknown) => void,
       onEnd: onEnd as (outcome: unknown) => void,
+      onBroken,
       waitUntilUs: Number.POSITIVE_INFINITY,
     };
     this.#step(silence);
@@ -51,6 +54,12 @@ export class ProcedureRunner {
 
   /** Ends what runs, between two of its steps. */
   end(): void {
+    const broken = this.#running;
+    this.#clear();
+    broken?.onBroken();
+  }
+
+  #clear(): void {
     this.#running = null;
     this.#wire.withdraw((exchange) => exchange.rank === rank.person);
     this.#wire.bitsPerS = this.#bitsPerS;
@@ -70,7 +79,7 @@ export class ProcedureRunner {
       const next = running.procedure.next(given);
       if (this.#running !== running) return;
       if (next.done) {
-        this.end();
+        this.#clear();
         running.onEnd(next.value);
         return;
       }

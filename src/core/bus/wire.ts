@@ -74,6 +74,8 @@ export class BusWire {
   #waiting: Exchange[] = [];
   #running: Running | null = null;
   #freeUs = 0;
+  /** Until then a packet of its own is on the wire, and the gap behind it. */
+  #sendingUntilUs = 0;
   #nowUs = 0;
 
   constructor(bitsPerS: number, send: (bytes: Uint8Array, bitsPerS: number, atUs: number) => void) {
@@ -118,13 +120,12 @@ export class BusWire {
     this.#running = null;
   }
 
-  /** Sends at once, over whatever is on the wire: a release must not wait for an answer. */
+  /** Sends at once, whoever is expected to answer now: a release must not wait for that. Only its own last packet it lets come to its end. */
   interrupt(layout: Layout, bytes: Uint8Array, nowUs: number): void {
     this.#running = null;
-    this.#freeUs = nowUs;
-    this.#nowUs = nowUs;
+    this.#nowUs = Math.max(nowUs, this.#sendingUntilUs);
     this.#transmit(layout, bytes, true);
-    this.#freeUs = nowUs + wireUs(bytes.length, layout.bitsPerByte, this.bitsPerS) + gapUs;
+    this.#freeUs = this.#sendingUntilUs;
   }
 
   /** Bytes came in. */
@@ -190,6 +191,7 @@ export class BusWire {
 
   #transmit(layout: Layout, bytes: Uint8Array, isAsked: boolean): void {
     this.onEvent?.({ kind: "sent", atUs: this.#nowUs, bytes, layoutId: layout.id, isAsked });
+    this.#sendingUntilUs = this.#nowUs + wireUs(bytes.length, layout.bitsPerByte, this.bitsPerS) + gapUs;
     this.#send(bytes, this.bitsPerS, this.#nowUs);
   }
 

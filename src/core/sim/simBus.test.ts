@@ -39,6 +39,7 @@ function busOf(ids: readonly number[], { layout = kestrel, joints = 0, slack = [
     115_200,
     254,
     ids.slice(0, joints).map((id) => ({ id, layout, calmTicksPerFrame: 4 })),
+    [kestrel, heron],
     (bytes, speed, atUs) => bus.receive(bytes, speed, atUs),
   );
   session.onNews = (one) => news.push(one);
@@ -65,6 +66,7 @@ function busOf(ids: readonly number[], { layout = kestrel, joints = 0, slack = [
     devices,
     news,
     wanted,
+    nowMs: () => nowMs,
     run(ms: number, each: () => void = () => {}) {
       for (let passed = 0; passed < ms; passed += 20) {
         frame();
@@ -217,6 +219,34 @@ test.each<[string, (at: At) => void, (at: At) => void, string]>([
   at.run(6000, calm);
   if (told) expect(at.news.map(({ kind }) => kind)).toContain(told);
   if (told === "back") expect(Math.abs((before[0] as number) - 650)).toBeLessThan(3);
+});
+
+test("release all reaches a servo that is no joint, over whatever is on the wire, and ends what runs with a word", () => {
+  const at = busOf([3, 4], { joints: 1 });
+  at.run(100);
+  at.do(writeValue(kestrel, 4, 6, 1, false));
+  at.do(writeValue(kestrel, 4, 20, 1, false));
+  at.do(writeValue(kestrel, 4, 23, 500, false));
+  at.run(200);
+  const spinning = at.devices[1]?.servo.angleDeg ?? 0;
+  let wasBroken = false;
+  at.session.run(
+    scan(plan([kestrel])),
+    () => {},
+    () => {},
+    () => {
+      wasBroken = true;
+    },
+  );
+  at.run(20);
+  at.session.releaseAll(at.nowMs());
+  at.run(20);
+  expect(at.devices.map(({ isHeld }) => isHeld)).toEqual([false, false]);
+  expect(wasBroken).toBe(true);
+  const stopped = at.devices[1]?.servo.angleDeg ?? 0;
+  expect(stopped).not.toBe(spinning);
+  at.run(500);
+  expect(at.devices[1]?.servo.angleDeg).toBe(stopped);
 });
 
 test("a wire at another speed is silence, and at the right one speech again", () => {
