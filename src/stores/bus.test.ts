@@ -64,11 +64,12 @@ test("who watches is told so, and who goes takes the watching and what runs with
 
 test("what a device says of itself is kept as a history; a silent one leaves a gap", () => {
   answer(report(5_000_000, "held", 0));
-  answer(report(5_100_000, "silent", 0));
+  answer(report(5_100_000, "held", 0));
+  answer(report(5_600_000, "silent", 0));
   const history = busStore.getState().history.get(3) ?? [];
   expect(history.map(({ x, asked, actual, current }) => [x, asked, actual, current])).toEqual([
     [0, 600, 512, null],
-    [0.1, 600, null, null],
+    [0.6, 600, null, null],
   ]);
 });
 

@@ -33,7 +33,9 @@ interface BusState {
 }
 
 const logAtMost = 2000;
-const historyAtMost = 600;
+/** A point every half second is what a chart of a minute can show; more would only keep the page busy. */
+const historyEveryS = 0.5;
+const historyAtMost = 120;
 
 const emptyState: BusState = { report: null, log: [], history: new Map(), found: new Map(), running: null };
 
@@ -129,6 +131,8 @@ function takeReport(report: BusReport): void {
     const x = Math.round((report.atUs - watchedSinceUs) / 1e5) / 10;
     const heard = new Map(history);
     for (const { id, wanted, telemetry, phase } of report.devices) {
+      const last = history.get(id)?.at(-1);
+      if (last && x - last.x < historyEveryS) continue;
       const isSilent = phase === "silent";
       const point: Heard = {
         x,
@@ -142,6 +146,13 @@ function takeReport(report: BusReport): void {
       heard.set(id, [...(history.get(id) ?? []), point].slice(-historyAtMost));
     }
     const added = report.events.map((event) => ({ ...event, id: ++events }));
-    return { report, history: heard, log: added.length > 0 ? [...log, ...added].slice(-logAtMost) : log };
+    const before = busStore.getState().report?.table;
+    // What stays the same stays the same thing: nobody draws it anew.
+    const table = before && JSON.stringify(before) === JSON.stringify(report.table) ? before : report.table;
+    return {
+      report: { ...report, table },
+      history: heard,
+      log: added.length > 0 ? [...log, ...added].slice(-logAtMost) : log,
+    };
   });
 }

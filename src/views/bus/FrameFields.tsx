@@ -1,5 +1,5 @@
 import { fieldNames, hexBytes } from "@core/bus";
-import { type Field, fieldSchema, type Layout } from "@core/project";
+import { type Field, fieldSchema, type Layout, type Mode } from "@core/project";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { FieldSet } from "./FieldSet";
@@ -151,6 +151,12 @@ export function FrameFields({ layout, onChange }: FrameFieldsProps) {
         onTake={(text) => errorBits(text, layout, (found) => onChange({ errorBits: found }))}
       />
       <Line
+        className="col-span-4"
+        label="Modes, as value=position, multiTurn or velocity; a goal beyond the end of a turn: clamp or wrap"
+        value={layout.modes.map(({ value, kind, atEnd }) => `${value}=${kind} ${atEnd}`).join(", ")}
+        onTake={(text) => modes(text, (found) => onChange({ modes: found }))}
+      />
+      <Line
         className="col-span-3"
         label="Speeds, as value=bit/s"
         value={layout.bitRates.map(({ value, bitsPerS }) => `${value}=${bitsPerS}`).join(", ")}
@@ -188,6 +194,24 @@ function errorBits(text: string, layout: Layout, take: (found: Layout["errorBits
     const label = (told[2] as string).trim();
     const hint = layout.errorBits.find((one) => one.label === label)?.hint ?? "";
     found.push({ bit: Number(told[1]), label, hint, letsGo: told[3] !== undefined });
+  }
+  return take(found);
+}
+
+const modeNames = {
+  position: "position in one turn",
+  multiTurn: "position over many turns",
+  velocity: "velocity",
+} as const;
+
+function modes(text: string, take: (found: Layout["modes"]) => string | null): string | null {
+  const found: Mode[] = [];
+  for (const word of text.split(",").map((one) => one.trim())) {
+    if (word === "") continue;
+    const told = /^(\d+)=(position|multiTurn|velocity)(?: (clamp|wrap))?$/.exec(word);
+    if (!told) return `“${word}” is no mode; write them like 0=position clamp, 1=velocity.`;
+    const kind = told[2] as Mode["kind"];
+    found.push({ value: Number(told[1]), label: modeNames[kind], kind, atEnd: told[3] === "wrap" ? "wrap" : "clamp" });
   }
   return take(found);
 }

@@ -38,13 +38,15 @@ function Registers({ bus, device }: BusToolProps & { readonly device: Device }) 
   const theirs = useValues(bus, other);
   const [asked, setAsked] = useState<{ register: Register; raw: number } | null>(null);
   const [watched, setWatched] = useState<readonly number[]>([]);
+  const [perSecond, setPerSecond] = useState("5");
   const live = useStore(busStore, ({ report }) => report?.watched) ?? null;
   const isRunning = useStore(busStore, ({ running }) => running !== null);
   useEffect(() => {
-    const watch = watched.length > 0 ? { layoutId: layout.id, id, addresses: watched, everyMs: 200 } : null;
+    const watch =
+      watched.length > 0 ? { layoutId: layout.id, id, addresses: watched, everyMs: 1000 / Number(perSecond) } : null;
     askBus(bus.board.id, { kind: "watchRegisters", watch });
     return () => askBus(bus.board.id, { kind: "watchRegisters", watch: null });
-  }, [bus.board.id, layout.id, id, watched]);
+  }, [bus.board.id, layout.id, id, watched, perSecond]);
 
   const write = async (register: Register, raw: number, throughTorque: boolean) => {
     const told = await runOnBus(bus.board.id, {
@@ -88,6 +90,13 @@ function Registers({ bus, device }: BusToolProps & { readonly device: Device }) 
           value={otherKey}
           choices={[["", "nobody"], ...others.map((one) => [String(one.id), deviceName(one)] as const)]}
           onChoose={setOtherKey}
+        />
+        <ChoiceField
+          label="Watched, a second"
+          className="w-32"
+          value={perSecond}
+          choices={["1", "2", "5", "10", "20"].map((rate) => [rate, `${rate} times`])}
+          onChoose={setPerSecond}
         />
         <SettingsFiles
           bus={bus}

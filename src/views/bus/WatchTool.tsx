@@ -2,7 +2,7 @@ import { alarmsOf, registerFor } from "@core/bus";
 import { type Alarms, byId, editCard, type SmartCard } from "@core/project";
 import { askBus, busStore, type Heard } from "@stores/bus";
 import { edit, useProject } from "@stores/document";
-import { lazy, Suspense } from "react";
+import { lazy, memo, Suspense } from "react";
 import { useStore } from "zustand";
 import { formatNumber } from "../parts/format";
 import { HoldSwitch } from "../parts/HoldSwitch";
@@ -21,6 +21,15 @@ export default function WatchTool({ bus }: BusToolProps) {
 }
 
 const none: readonly Heard[] = [];
+const strips = {
+  position: [
+    ["asked", "asked"],
+    ["actual", "actual"],
+  ],
+  load: [["load", "load"]],
+  supply: [["volts", "supply"]],
+  heat: [["temperature", "case"]],
+} as const;
 
 function WatchJoint({ bus, device }: BusToolProps & { readonly device: Device }) {
   const history = useStore(busStore, (state) => state.history.get(device.id)) ?? none;
@@ -29,9 +38,9 @@ function WatchJoint({ bus, device }: BusToolProps & { readonly device: Device })
   const { joint } = device;
   if (!joint) return null;
   const card = byId(cards, joint.cardId) as SmartCard;
-  const now = history.at(-1);
+  const now = state && state.phase !== "silent" ? state : undefined;
   const alarms = state && state.phase !== "silent" ? alarmsOf(card.alarms, state.telemetry) : [];
-  const gap = now?.asked != null && now.actual != null ? now.actual - now.asked : Number.NaN;
+  const gap = now ? now.telemetry.position - now.wanted : Number.NaN;
   const degPerTick = registerFor(device.layout, "position")?.scale ?? 1;
   return (
     <div className="space-y-3">
@@ -48,27 +57,19 @@ function WatchJoint({ bus, device }: BusToolProps & { readonly device: Device })
         </p>
       )}
       <dl className="grid grid-cols-6 gap-2 text-center">
-        <Reading name="asked" value={now?.asked} unit="ticks" decimals={0} />
-        <Reading name="actual" value={now?.actual} unit="ticks" decimals={0} />
+        <Reading name="asked" value={now?.wanted} unit="ticks" decimals={0} />
+        <Reading name="actual" value={now?.telemetry.position} unit="ticks" decimals={0} />
         <Reading name="apart" value={gap * degPerTick} unit="°" decimals={1} />
-        <Reading name="load" value={now?.load} unit="%" decimals={0} />
-        <Reading name="supply" value={now?.volts} unit="V" decimals={1} />
-        <Reading name="case" value={now?.temperature} unit="°C" decimals={0} />
+        <Reading name="load" value={now?.telemetry.loadPercent} unit="%" decimals={0} />
+        <Reading name="supply" value={now?.telemetry.volts} unit="V" decimals={1} />
+        <Reading name="case" value={now?.telemetry.temperatureC} unit="°C" decimals={0} />
       </dl>
       <Suspense fallback={<p className="caption">Fetching the charts…</p>}>
         <div className="grid grid-cols-2 gap-3">
-          <Strip
-            history={history}
-            label="Asked against actual"
-            unit="ticks"
-            lines={[
-              ["asked", "asked"],
-              ["actual", "actual"],
-            ]}
-          />
-          <Strip history={history} label="Load" unit="%" lines={[["load", "load"]]} />
-          <Strip history={history} label="Supply" unit="V" lines={[["volts", "supply"]]} />
-          <Strip history={history} label="Heat" unit="°C" lines={[["temperature", "case"]]} />
+          <Strip history={history} label="Asked against actual" unit="ticks" lines={strips.position} />
+          <Strip history={history} label="Load" unit="%" lines={strips.load} />
+          <Strip history={history} label="Supply" unit="V" lines={strips.supply} />
+          <Strip history={history} label="Heat" unit="°C" lines={strips.heat} />
         </div>
       </Suspense>
       <AlarmFields card={card} />
@@ -104,7 +105,7 @@ interface StripProps {
   readonly lines: readonly (readonly [keyof Heard, string])[];
 }
 
-function Strip({ history, label, unit, lines }: StripProps) {
+const Strip = memo(function Strip({ history, label, unit, lines }: StripProps) {
   return (
     <figure className="sheet !p-2">
       <figcaption className="caption">
@@ -121,7 +122,7 @@ function Strip({ history, label, unit, lines }: StripProps) {
       </div>
     </figure>
   );
-}
+});
 
 interface HandMovesProps extends BusToolProps {
   readonly joint: NonNullable<Device["joint"]>;

@@ -19,20 +19,17 @@ export function WireLog({ bus }: BusToolProps) {
   const log = useStore(busStore, (state) => state.log);
   const [filter, setFilter] = useState<Filter>("asked");
   const [frozen, setFrozen] = useState<readonly LoggedEvent[] | null>(null);
-  const rows = useMemo(() => decoded(frozen ?? log, bus.layouts), [frozen, log, bus.layouts]);
-  const kept = rows.filter(
-    ({ event, isFrame }) =>
-      filter === "all" ||
-      (filter === "asked" ? !isFrame : event.kind === "noise" || event.kind === "silence" || event.kind === "late"),
-  );
-  const beganUs = rows[0]?.event.atUs ?? 0;
+  const events = frozen ?? log;
+  const kept = useMemo(() => keptOf(events, filter), [events, filter]);
+  const shown = useMemo(() => kept.slice(-linesShown).reverse(), [kept]);
+  const beganUs = events[0]?.atUs ?? 0;
   const time = (event: LoggedEvent) => ((event.atUs - beganUs) / 1000).toFixed(2);
   const save = () =>
     saveFile(
       "bus-log.tsv",
       writeTsv([
         ["ms", "direction", "bytes", "in words"],
-        ...kept.map(({ event, words }) => [time(event), event.kind, hexBytes(event.bytes), words]),
+        ...kept.map((one) => [time(one.event), one.event.kind, hexBytes(one.event.bytes), wordsOf(one, bus.layouts)]),
       ]),
       "text/tab-separated-values",
     );
@@ -73,17 +70,17 @@ export function WireLog({ bus }: BusToolProps) {
             </tr>
           </thead>
           <tbody>
-            {kept
-              .slice(-linesShown)
-              .reverse()
-              .map(({ event, words }) => (
-                <tr key={event.id} className={event.kind === "sent" || event.kind === "heard" ? "" : "text-error"}>
-                  <td className="number text-right">{time(event)}</td>
-                  <td className="whitespace-nowrap">{kindWords[event.kind]}</td>
-                  <td className="number text-xs">{hexBytes(event.bytes)}</td>
-                  <td>{words}</td>
-                </tr>
-              ))}
+            {shown.map((one) => (
+              <tr
+                key={one.event.id}
+                className={one.event.kind === "sent" || one.event.kind === "heard" ? "" : "text-error"}
+              >
+                <td className="number text-right">{time(one.event)}</td>
+                <td className="whitespace-nowrap">{kindWords[one.event.kind]}</td>
+                <td className="number text-xs">{hexBytes(one.event.bytes)}</td>
+                <td>{wordsOf(one, bus.layouts)}</td>
+              </tr>
+            ))}
           </tbody>
         </table>
         {kept.length === 0 && (
@@ -94,30 +91,34 @@ export function WireLog({ bus }: BusToolProps) {
   );
 }
 
-interface Row {
+interface Line {
   readonly event: LoggedEvent;
-  readonly words: string;
-  /** It belongs to the frames and the watching that go on all the time. */
-  readonly isFrame: boolean;
+  /** What was sent before it: a reply is read by what was asked. */
+  readonly asked: Uint8Array | null;
 }
 
-/** Each line in words; a reply is read by what was asked just before it. */
-function decoded(log: readonly LoggedEvent[], layouts: readonly Layout[]): Row[] {
-  const known = new Map(layouts.map((layout) => [layout.id, layout]));
-  let asked: ReturnType<typeof askedBy> = null;
-  return log.map((event) => {
-    const layout = known.get(event.layoutId);
-    if (event.kind === "silence") return { event, words: "Nobody answered.", isFrame: !event.isAsked };
-    if (!layout) return { event, words: "", isFrame: false };
-    if (event.kind === "noise")
-      return { event, words: "No packet: its check is wrong, or it has no header.", isFrame: false };
-    if (event.kind === "sent") asked = askedBy(layout, event.bytes);
-    const direction = event.kind === "sent" ? "request" : "reply";
-    const { sentence, spans } = explain(layout, direction, event.bytes, asked);
-    const values = spans
-      .filter(({ field, label }) => field === "parameters" && !["address", "count"].includes(label))
-      .map(({ label, meaning }) => `${label} ${meaning}`)
-      .join(", ");
-    return { event, words: values ? `${sentence} ${values}` : sentence, isFrame: !event.isAsked };
-  });
+/** The lines that a filter lets through. Only those that are shown are put into words. */
+function keptOf(log: readonly LoggedEvent[], filter: Filter): Line[] {
+  const lines: Line[] = [];
+  let asked: Uint8Array | null = null;
+  for (const event of log) {
+    if (event.kind === "sent") asked = event.bytes;
+    const isOdd = event.kind === "noise" || event.kind === "silence" || event.kind === "late";
+    if (filter === "all" || (filter === "asked" ? event.isAsked : isOdd)) lines.push({ event, asked });
+  }
+  return lines;
+}
+
+function wordsOf({ event, asked }: Line, layouts: readonly Layout[]): string {
+  const layout = layouts.find(({ id }) => id === event.layoutId);
+  if (event.kind === "silence") return "Nobody answered.";
+  if (event.kind === "noise") return "No packet: its check is wrong, or it has no header.";
+  if (!layout) return "";
+  const direction = event.kind === "sent" ? "request" : "reply";
+  const { sentence, spans } = explain(layout, direction, event.bytes, asked && askedBy(layout, asked));
+  const values = spans
+    .filter(({ field, label }) => field === "parameters" && !["address", "count"].includes(label))
+    .map(({ label, meaning }) => `${label} ${meaning}`)
+    .join(", ");
+  return values ? `${sentence} ${values}` : sentence;
 }

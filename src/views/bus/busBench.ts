@@ -38,9 +38,10 @@ export interface BusBench {
 export function useBusBench(board: BusBoard): BusBench {
   const project = useProject((whole) => whole);
   const found = useStore(busStore, (bus) => bus.found.get(board.id));
-  const states = useStore(busStore, (bus) => bus.report?.devices);
+  // As one text: reports come ten times a second, phases change seldom.
+  const phases = useStore(busStore, (bus) => bus.report?.devices.map(({ id, phase }) => `${id} ${phase}`).join(","));
   const chosen = useStore(deviceStore);
-  const devices = devicesOf(project, board, found ?? [], states ?? []);
+  const devices = devicesOf(project, board, found ?? [], phasesIn(phases ?? ""));
   return {
     board,
     layouts: layoutsOf(project),
@@ -53,13 +54,21 @@ export function useBusBench(board: BusBoard): BusBench {
   };
 }
 
+const phasesIn = (text: string): ReadonlyMap<number, Device["phase"]> =>
+  new Map(
+    text.split(",").map((entry) => {
+      const [id, phase] = entry.split(" ");
+      return [Number(id), (phase ?? null) as Device["phase"]];
+    }),
+  );
+
 type BusState = ReturnType<typeof busStore.getState>;
 
 function devicesOf(
   project: Project,
   board: BusBoard,
   found: NonNullable<ReturnType<BusState["found"]["get"]>>,
-  states: NonNullable<BusState["report"]>["devices"],
+  phases: ReadonlyMap<number, Device["phase"]>,
 ): Device[] {
   const devices: Device[] = project.joints.flatMap((joint): Device[] => {
     const card = project.cards.find(({ id }) => id === joint.cardId);
@@ -67,7 +76,7 @@ function devicesOf(
     const layout = layoutById(project, (card as SmartCard).layoutId);
     if (!layout) return [];
     const one = found.find(({ layoutId, id }) => layoutId === layout.id && id === joint.channel);
-    const phase = states.find(({ id }) => id === joint.channel)?.phase ?? null;
+    const phase = phases.get(joint.channel) ?? null;
     return [
       { layout, id: joint.channel, joint, isClash: one?.isClash ?? false, strayBitsPerS: strayOf(one, board), phase },
     ];
