@@ -56,7 +56,7 @@ export const hornDeg = (page: Page): Promise<number> =>
   page.$eval("[data-horn]", (horn) => Number(/rotate\(([^)]+)\)/.exec(horn.getAttribute("transform") ?? "")?.[1]));
 
 /**
- * Whether the horn creeps: watched until it has turned by 0.8°, or was seen to tremble in place over 25 pictures, however long a busy machine
+ * Whether the horn creeps: watched until it has turned by 0.8°, or was seen to tremble in place over 40 pictures, however long a busy machine
  * takes for those.
  */
 export const creeps = (page: Page): Promise<boolean> =>
@@ -71,7 +71,7 @@ export const creeps = (page: Page): Promise<boolean> =>
         const look = () => {
           seen.add(read());
           const hasMoved = Math.abs(degOf(read()) - from) > 0.8;
-          const hasRested = seen.size > 25 || performance.now() - sinceMs > 4000;
+          const hasRested = seen.size > 40 || performance.now() - sinceMs > 4000;
           if (hasMoved || hasRested) resolve(hasMoved);
           else requestAnimationFrame(look);
         };

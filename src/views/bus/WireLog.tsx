@@ -59,7 +59,8 @@ export function WireLog({ bus }: BusToolProps) {
           Export
         </button>
       </div>
-      <div className="max-h-72 overflow-y-auto">
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled with the arrow keys. */}
+      <section className="max-h-72 overflow-y-auto" aria-label="Lines of the log" tabIndex={0}>
         <table className="table table-xs">
           <thead className="text-base-content">
             <tr>
@@ -86,7 +87,7 @@ export function WireLog({ bus }: BusToolProps) {
         {kept.length === 0 && (
           <p className="caption p-2">Nothing yet. What is sent, what comes back and what stays away is written here.</p>
         )}
-      </div>
+      </section>
     </section>
   );
 }
