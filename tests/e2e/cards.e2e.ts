@@ -87,6 +87,7 @@ test("the card file: searched, a sister copied, the servos out as CSV and in aga
 
 test("an empty bench becomes one with a servo of one's own, in one step that can be undone", async () => {
   const hands = handsOn(page);
+  if (!page.url().includes("/cards")) await page.goto(`${inject("baseUrl")}/cards`);
   await hands.press("Night greenhouse");
   await hands.press("Empty bench");
   await until("No servo has a card yet");
