@@ -1,5 +1,4 @@
 import { registerFor, shownOf } from "@core/bus";
-import { runOnBus } from "@stores/bus";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { formatNumber } from "../parts/format";
@@ -10,7 +9,7 @@ import { useValues } from "./useValues";
 
 /** A servo that is no joint yet is tried out as it is: its mode, a goal in the unit of one's choice, its torque. */
 export function MoveFree({ bus, device }: BusToolProps & { readonly device: Device }) {
-  const { layout, id } = device;
+  const { layout } = device;
   const held = useValues(bus, device);
   const [unit, setUnit] = useState<"ticks" | "°" | "turns">("°");
   const read = (role: Parameters<typeof registerFor>[1]): number | undefined => {
@@ -23,19 +22,7 @@ export function MoveFree({ bus, device }: BusToolProps & { readonly device: Devi
   const goal = registerFor(layout, mode?.kind === "velocity" ? "goalVelocity" : "goalPosition");
   const write = async (role: Parameters<typeof registerFor>[1], raw: number, throughTorque = false) => {
     const register = registerFor(layout, role);
-    if (!register) return;
-    const told = await runOnBus(bus.board.id, {
-      kind: "write",
-      layoutId: layout.id,
-      id,
-      address: register.address,
-      raw,
-      throughTorque,
-    });
-    if (told.kind === "refused") held.say(told.sentence, true);
-    if (told.kind !== "written") return;
-    held.say(told.outcome.sentence, !told.outcome.isDone);
-    held.put(register.address, told.outcome.raw);
+    if (register) await held.write(register, raw, throughTorque);
   };
   if (!position || !goal)
     return (

@@ -49,26 +49,16 @@ function Registers({ bus, device }: BusToolProps & { readonly device: Device }) 
   }, [bus.board.id, layout.id, id, watched, perSecond]);
 
   const write = async (register: Register, raw: number, throughTorque: boolean) => {
-    const told = await runOnBus(bus.board.id, {
-      kind: "write",
-      layoutId: layout.id,
-      id,
-      address: register.address,
-      raw,
-      throughTorque,
-    });
-    if (told.kind === "refused") mine.say(told.sentence, true);
-    if (told.kind !== "written") return;
-    mine.say(told.outcome.sentence, !told.outcome.isDone);
-    mine.put(register.address, told.outcome.raw);
-    if (register.role === "id" && told.outcome.isDone && joint) edit(rewireJoint(joint.id, bus.board.id, raw));
+    const isDone = await mine.write(register, raw, throughTorque);
+    if (register.role === "id" && isDone && joint) edit(rewireJoint(joint.id, bus.board.id, raw));
   };
   const ask = (register: Register, shown: number): string | null => {
     const raw = rawOf(register, shown);
     const checked = checkRaw(register, raw);
     if (!checked.ok) return checked.problem;
     const torque = registerFor(layout, "torque");
-    const isOn = torque !== null && mine.values?.get(torque.address) !== 0;
+    // Of a joint it is known at every moment; of another, what it said when it was read.
+    const isOn = joint ? device.phase !== "limp" : torque !== null && mine.values?.get(torque.address) !== 0;
     // Never behind a person's back: what lets go of a load is asked for first.
     if (torqueRule(layout, register, isOn) === "torque first") setAsked({ register, raw });
     else void write(register, raw, false);

@@ -1,3 +1,4 @@
+import type { Register } from "@core/project";
 import { runOnBus } from "@stores/bus";
 import { useCallback, useEffect, useState } from "react";
 import type { BusBench, Device } from "./busBench";
@@ -9,7 +10,8 @@ export interface Values {
   readonly isBad: boolean;
   readonly read: () => Promise<void>;
   readonly say: (sentence: string, isBad?: boolean) => void;
-  readonly put: (address: number, raw: number | null) => void;
+  /** Writes a register, says how it went, and shows what it holds now. Gives whether it was taken. */
+  readonly write: (register: Register, raw: number, throughTorque: boolean) => Promise<boolean>;
 }
 
 /** The registers of a device, read when it is chosen and when asked for. */
@@ -34,12 +36,16 @@ export function useValues(bus: BusBench, device: Device | null): Values {
     setValues(null);
     void read();
   }, [read]);
-  return {
-    values,
-    said: said.sentence,
-    isBad: said.isBad,
-    read,
-    say: (sentence, isBad = false) => setSaid({ sentence, isBad }),
-    put: (address, raw) => setValues((before) => (before && raw !== null ? new Map(before).set(address, raw) : before)),
+  const say = (sentence: string, isWrong = false) => setSaid({ sentence, isBad: isWrong });
+  const write = async ({ address }: Register, raw: number, throughTorque: boolean): Promise<boolean> => {
+    if (layoutId === undefined || id === undefined) return false;
+    const told = await runOnBus(boardId, { kind: "write", layoutId, id, address, raw, throughTorque });
+    if (told.kind === "refused") say(told.sentence, true);
+    if (told.kind !== "written") return false;
+    const { isDone, sentence, raw: now } = told.outcome;
+    say(sentence, !isDone);
+    if (now !== null) setValues((before) => before && new Map(before).set(address, now));
+    return isDone;
   };
+  return { values, said: said.sentence, isBad: said.isBad, read, say, write };
 }
