@@ -20,7 +20,7 @@ export type Heard = {
   readonly current: number | null;
 };
 
-export type { BusRun, DeviceOnTable } from "@worker/busMessages";
+export type { BusReport, BusRun, DeviceOnTable } from "@worker/busMessages";
 
 interface BusState {
   readonly report: BusReport | null;

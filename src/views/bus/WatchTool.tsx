@@ -1,8 +1,8 @@
 import { alarmsOf, registerFor } from "@core/bus";
 import { type Alarms, byId, editCard, type SmartCard } from "@core/project";
-import { askBus, busStore, type Heard } from "@stores/bus";
+import { askBus, type BusReport, busStore, type Heard } from "@stores/bus";
 import { edit, useProject } from "@stores/document";
-import { lazy, memo, Suspense } from "react";
+import { lazy, Suspense } from "react";
 import { useStore } from "zustand";
 import { formatNumber } from "../parts/format";
 import { HoldSwitch } from "../parts/HoldSwitch";
@@ -31,29 +31,45 @@ const strips = {
   heat: [["temperature", "case"]],
 } as const;
 
+/** Only what a person acts on is drawn here; what the servo says ten times a second has parts of its own. */
 function WatchJoint({ bus, device }: BusToolProps & { readonly device: Device }) {
-  const history = useStore(busStore, (state) => state.history.get(device.id)) ?? none;
-  const state = useStore(busStore, ({ report }) => report?.devices.find(({ id }) => id === device.id));
+  const isLimp = useStore(busStore, ({ report }) => toldOf(report, device.id)?.phase === "limp");
   const cards = useProject((project) => project.cards);
   const { joint } = device;
   if (!joint) return null;
   const card = byId(cards, joint.cardId) as SmartCard;
-  const now = state && state.phase !== "silent" ? state : undefined;
-  const alarms = state && state.phase !== "silent" ? alarmsOf(card.alarms, state.telemetry) : [];
-  const gap = now ? now.telemetry.position - now.wanted : Number.NaN;
-  const degPerTick = registerFor(device.layout, "position")?.scale ?? 1;
   return (
     <div className="space-y-3">
       <div className="flex flex-wrap items-center gap-3">
         <h2 className="heading mr-auto">
           {deviceName(device)}, number {device.id}
         </h2>
-        <HandMoves bus={bus} joint={joint} cardId={card.id} isLimp={state?.phase === "limp"} />
+        <HandMoves bus={bus} joint={joint} cardId={card.id} isLimp={isLimp} />
         <HoldSwitch joint={joint} />
       </div>
-      {alarms.length > 0 && (
+      <Readings device={device} alarms={card.alarms} />
+      <Suspense fallback={<p className="caption">Fetching the charts…</p>}>
+        <Strips deviceId={device.id} />
+      </Suspense>
+      <AlarmFields card={card} />
+    </div>
+  );
+}
+
+const toldOf = (report: BusReport | null, deviceId: number) => report?.devices.find(({ id }) => id === deviceId);
+
+/** What it said last, in numbers, and what of that is beyond its limits. */
+function Readings({ device, alarms }: { readonly device: Device; readonly alarms: Alarms }) {
+  const state = useStore(busStore, ({ report }) => toldOf(report, device.id));
+  const now = state && state.phase !== "silent" ? state : undefined;
+  const beyond = now ? alarmsOf(alarms, now.telemetry) : [];
+  const gap = now ? now.telemetry.position - now.wanted : Number.NaN;
+  const degPerTick = registerFor(device.layout, "position")?.scale ?? 1;
+  return (
+    <>
+      {beyond.length > 0 && (
         <p role="alert" className="rounded-box border border-error px-3 py-1.5 text-error">
-          Beyond its limits: {alarms.join("; ")}.
+          Beyond its limits: {beyond.join("; ")}.
         </p>
       )}
       <dl className="grid grid-cols-6 gap-2 text-center">
@@ -64,15 +80,18 @@ function WatchJoint({ bus, device }: BusToolProps & { readonly device: Device })
         <Reading name="supply" value={now?.telemetry.volts} unit="V" decimals={1} />
         <Reading name="case" value={now?.telemetry.temperatureC} unit="°C" decimals={0} />
       </dl>
-      <Suspense fallback={<p className="caption">Fetching the charts…</p>}>
-        <div className="grid grid-cols-2 gap-3">
-          <Strip history={history} label="Asked against actual" unit="ticks" lines={strips.position} />
-          <Strip history={history} label="Load" unit="%" lines={strips.load} />
-          <Strip history={history} label="Supply" unit="V" lines={strips.supply} />
-          <Strip history={history} label="Heat" unit="°C" lines={strips.heat} />
-        </div>
-      </Suspense>
-      <AlarmFields card={card} />
+    </>
+  );
+}
+
+function Strips({ deviceId }: { readonly deviceId: number }) {
+  const history = useStore(busStore, (state) => state.history.get(deviceId)) ?? none;
+  return (
+    <div className="grid grid-cols-2 gap-3">
+      <Strip history={history} label="Asked against actual" unit="ticks" lines={strips.position} />
+      <Strip history={history} label="Load" unit="%" lines={strips.load} />
+      <Strip history={history} label="Supply" unit="V" lines={strips.supply} />
+      <Strip history={history} label="Heat" unit="°C" lines={strips.heat} />
     </div>
   );
 }
@@ -105,7 +124,7 @@ interface StripProps {
   readonly lines: readonly (readonly [keyof Heard, string])[];
 }
 
-const Strip = memo(function Strip({ history, label, unit, lines }: StripProps) {
+function Strip({ history, label, unit, lines }: StripProps) {
   return (
     <figure className="sheet !p-2">
       <figcaption className="caption">
@@ -122,7 +141,7 @@ const Strip = memo(function Strip({ history, label, unit, lines }: StripProps) {
       </div>
     </figure>
   );
-});
+}
 
 interface HandMovesProps extends BusToolProps {
   readonly joint: NonNullable<Device["joint"]>;

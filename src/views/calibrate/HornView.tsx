@@ -6,6 +6,10 @@ import { useProtractor } from "@stores/protractor";
 import { memo, useEffect, useRef } from "react";
 import { Graduations } from "../dial/Graduations";
 import { everyStep } from "../dial/geometry";
+import { draw, steady } from "../parts/draw";
+
+/** Less than half a pixel at the rim of the protractor. */
+const seenOnHornDeg = 0.1;
 
 /** How far a servo turns, for a protractor under it: its travel, or a full turn. */
 export const sweepOf = ({ card }: JointBench): number => (card.kind === "continuous" ? 360 : card.travelDeg);
@@ -22,11 +26,12 @@ export function HornView({ bench, className }: { readonly bench: JointBench; rea
   const leftDeg = sweepDeg / 2;
 
   useEffect(() => {
+    const still = steady(seenOnHornDeg);
     const show = () => {
-      const seen = liveJoint(joint.id, "actual");
+      const seen = still(liveJoint(joint.id, "actual"));
       const servoDeg = axis.kind === "angle" ? servoDegOf(axis, seen) : seen;
       const dialDeg = axis.kind === "angle" ? servoDeg - leftDeg : servoDeg % 360;
-      if (Number.isFinite(dialDeg)) horn.current?.setAttribute("transform", `rotate(${dialDeg.toFixed(2)})`);
+      if (Number.isFinite(dialDeg)) draw(horn.current, "transform", `rotate(${dialDeg.toFixed(2)})`);
     };
     show();
     return onLive(show);

@@ -6,6 +6,7 @@ import type { JointBench } from "@stores/jointBench";
 import { command, liveJoint, onLive } from "@stores/live";
 import { notify } from "@stores/notices";
 import { useEffect, useRef } from "react";
+import { draw } from "../parts/draw";
 import { formatNumber } from "../parts/format";
 import { LimitsPanel } from "../parts/LimitsPanel";
 import { useKeys } from "../parts/useKeys";
@@ -60,7 +61,7 @@ function TravelLeftView({ bench: { joint, map }, card, axis }: LimitsBenchProps)
   useEffect(() => {
     const show = () => {
       const deg = liveJoint(joint.id, "target");
-      if (Number.isFinite(deg)) now.current?.setAttribute("transform", `translate(${((deg - from) / span) * 360} 0)`);
+      if (Number.isFinite(deg)) draw(now.current, "transform", `translate(${((deg - from) / span) * 360} 0)`);
     };
     show();
     return onLive(show);

@@ -3,6 +3,7 @@ import { useGhost } from "@stores/ghost";
 import type { JointBench } from "@stores/jointBench";
 import { command, liveJoint, onLive } from "@stores/live";
 import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useId, useRef } from "react";
+import { draw } from "../parts/draw";
 import { formatIn } from "../parts/format";
 import { DialFace } from "./DialFace";
 import { DialNeedles } from "./DialNeedles";
@@ -54,14 +55,16 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, ai
   const onNotch = useCallback((way: 1 | -1, event: WheelEvent) => jog(way, jogSizeOf(event)), [jog]);
   useWheel(dial, onNotch);
 
-  useEffect(
-    () =>
-      onLive(() => {
-        dial.current?.setAttribute("aria-valuenow", liveJoint(joint.id, "target").toFixed(1));
-        dial.current?.setAttribute("aria-valuetext", valueText(bench));
-      }),
-    [joint.id, bench],
-  );
+  useEffect(() => {
+    let saidMs = Number.NEGATIVE_INFINITY;
+    return onLive(() => {
+      const nowMs = performance.now();
+      if (nowMs - saidMs < sayEveryMs) return;
+      saidMs = nowMs;
+      draw(dial.current, "aria-valuenow", liveJoint(joint.id, "target").toFixed(1));
+      draw(dial.current, "aria-valuetext", valueText(bench));
+    });
+  }, [joint.id, bench]);
 
   const onPointer = (event: PointerEvent<HTMLDivElement>) => {
     const dialDeg = turnedDeg(event, svg.current);
@@ -107,6 +110,9 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, ai
     </div>
   );
 }
+
+/** How often a screen reader is told where the dial stands. */
+const sayEveryMs = 100;
 
 function valueText({ joint, map }: JointBench): string {
   if (liveJoint(joint.id, "isHeld") !== 1) return "released";

@@ -1,7 +1,11 @@
 import type { JointBench } from "@stores/jointBench";
 import { liveJoint, onLive } from "@stores/live";
 import { useEffect, useRef } from "react";
+import { draw, steady } from "../parts/draw";
 import { dialDegOf, radius } from "./geometry";
+
+/** Less than half a pixel at the tip of the needle. */
+const seenOnDialDeg = 0.2;
 
 /**
  * The moving part of the dial. The actual needle is a solid blade from the hub; the target is an open lance head on the
@@ -17,11 +21,12 @@ export function DialNeedles({ bench, ghost }: { readonly bench: JointBench; read
     const turn = (element: SVGGElement | null, dialDeg: number) => {
       if (!element) return;
       element.style.visibility = Number.isFinite(dialDeg) ? "visible" : "hidden";
-      if (Number.isFinite(dialDeg)) element.setAttribute("transform", `rotate(${dialDeg.toFixed(2)})`);
+      if (Number.isFinite(dialDeg)) draw(element, "transform", `rotate(${dialDeg.toFixed(2)})`);
     };
+    const still = steady(seenOnDialDeg);
     const show = () => {
       const isHeld = liveJoint(joint.id, "isHeld") === 1;
-      const seen = liveJoint(joint.id, "actual");
+      const seen = still(liveJoint(joint.id, "actual"));
       turn(target.current, isHeld ? dialDegOf(scale, liveJoint(joint.id, "target")) : Number.NaN);
       turn(actual.current, isSpinning ? seen % 360 : dialDegOf(scale, seen));
     };

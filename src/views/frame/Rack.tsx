@@ -5,6 +5,7 @@ import { liveJoint, onLive, useLive } from "@stores/live";
 import { select, useSelectedJoint } from "@stores/selection";
 import { type KeyboardEvent, lazy, Suspense, useCallback, useEffect, useRef, useState } from "react";
 import { arcPath, dialDegOf, pointAt } from "../dial/geometry";
+import { draw, steady } from "../parts/draw";
 import { formatIn } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { Opened } from "../parts/Opened";
@@ -122,6 +123,8 @@ function RackItem({ joint, isSelected }: { readonly joint: Joint; readonly isSel
 }
 
 const gaugeRadius = 15;
+/** A quarter of a pixel at the tip of the gauge’s line. */
+const seenOnGaugeDeg = 0.9;
 
 /** The joint's own arc in small: the limits as its ends, the target as an open mark, the actual as a line. */
 function MiniGauge({ joint }: { readonly joint: Joint }) {
@@ -129,14 +132,15 @@ function MiniGauge({ joint }: { readonly joint: Joint }) {
   const target = useRef<SVGCircleElement>(null);
   const actual = useRef<SVGLineElement>(null);
   useEffect(() => {
+    const still = steady(seenOnGaugeDeg);
     const show = () => {
       const isHeld = liveJoint(joint.id, "isHeld") === 1;
       const targetDeg = dialDegOf(scale, liveJoint(joint.id, "target"));
-      const seen = liveJoint(joint.id, "actual");
+      const seen = still(liveJoint(joint.id, "actual"));
       const actualDeg = scale.stops ? dialDegOf(scale, seen) : seen % 360;
-      target.current?.setAttribute("transform", `rotate(${Number.isFinite(targetDeg) ? targetDeg.toFixed(1) : 0})`);
-      target.current?.setAttribute("visibility", isHeld ? "visible" : "hidden");
-      actual.current?.setAttribute("transform", `rotate(${Number.isFinite(actualDeg) ? actualDeg.toFixed(1) : 0})`);
+      draw(target.current, "transform", `rotate(${Number.isFinite(targetDeg) ? targetDeg.toFixed(1) : 0})`);
+      draw(target.current, "visibility", isHeld ? "visible" : "hidden");
+      draw(actual.current, "transform", `rotate(${Number.isFinite(actualDeg) ? actualDeg.toFixed(1) : 0})`);
     };
     show();
     return onLive(show);

@@ -4,6 +4,7 @@ import { type JointBench, useJointBench } from "@stores/jointBench";
 import { liveJoint, onLive } from "@stores/live";
 import { useSelectedJoint } from "@stores/selection";
 import { useCallback, useEffect, useRef } from "react";
+import { draw } from "../parts/draw";
 import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { Opened } from "../parts/Opened";
@@ -108,10 +109,10 @@ function PulseTrain({ bench: { joint, card, maker } }: { readonly bench: JointBe
         const start = frame * maker.periodUs * usWide;
         path += `H${start.toFixed(2)}V${high}H${(start + pulseUs * usWide).toFixed(2)}V${low}`;
       }
-      train.current?.setAttribute("d", `${path}H${trainWidth}`);
+      draw(train.current, "d", `${path}H${trainWidth}`);
       const lensUsWide = (lensWidth - 20) / lensSpanUs;
       const pulse = pulseUs > 0 ? `V${high}H${(10 + pulseUs * lensUsWide).toFixed(2)}V${low}` : "";
-      lens.current?.setAttribute("d", `M0 ${low}H10${pulse}H${lensWidth}`);
+      draw(lens.current, "d", `M0 ${low}H10${pulse}H${lensWidth}`);
     };
     show();
     return onLive(show);

@@ -14,6 +14,7 @@ import { edit, projectNow, useProject } from "@stores/document";
 import { liveSource, onLive } from "@stores/live";
 import { notify } from "@stores/notices";
 import { useEffect, useRef } from "react";
+import { draw } from "../parts/draw";
 import { ShaperFields } from "./ShaperFields";
 
 interface ChainEditorProps {
@@ -171,10 +172,10 @@ function ShaperPicture({ shapers, at, sourceId, from, to }: ShaperPictureProps) 
       const into = before.step(liveSource(sourceId), dtMs);
       const out = after.step(into, dtMs);
       const isShown = Number.isFinite(into) && Number.isFinite(out);
-      point.current?.setAttribute("visibility", isShown ? "visible" : "hidden");
+      draw(point.current, "visibility", isShown ? "visible" : "hidden");
       if (!isShown) return;
-      point.current?.setAttribute("cx", Math.min(Math.max(x(into), 2), width - 2).toFixed(1));
-      point.current?.setAttribute("cy", Math.min(Math.max(y(out), 2), height - 2).toFixed(1));
+      draw(point.current, "cx", Math.min(Math.max(x(into), 2), width - 2).toFixed(1));
+      draw(point.current, "cy", Math.min(Math.max(y(out), 2), height - 2).toFixed(1));
     });
   });
   return (

@@ -3,6 +3,7 @@ import { giveSource, liveSource, onLive } from "@stores/live";
 import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useRef } from "react";
 import { arcPath, pointAt } from "../dial/geometry";
 import { turnedDeg, useWheel } from "../dial/turning";
+import { draw } from "../parts/draw";
 
 const endDeg = 140;
 
@@ -32,8 +33,8 @@ export function Knob({ source }: { readonly source: Source }) {
   useEffect(() => {
     const show = () => {
       const value = read();
-      pointer.current?.setAttribute("transform", `rotate(${(((value - range.low) / span) * 2 - 1) * endDeg})`);
-      knob.current?.setAttribute("aria-valuenow", String(Math.round(value)));
+      draw(pointer.current, "transform", `rotate(${(((value - range.low) / span) * 2 - 1) * endDeg})`);
+      draw(knob.current, "aria-valuenow", String(Math.round(value)));
     };
     show();
     return onLive(show);

@@ -3,6 +3,7 @@ import { jointOfLead, type Lead, type Source } from "@core/project";
 import { useProject } from "@stores/document";
 import { liveHead, liveJoint, liveLead, liveSource, onLive } from "@stores/live";
 import { useCallback, useEffect, useRef } from "react";
+import { draw } from "../parts/draw";
 import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { aroundNow } from "./ChainEditor";
@@ -58,10 +59,10 @@ function TransferCurve({ lead, source }: SeenPanelProps) {
       const value = liveSource(source.id);
       const out = liveLead(lead.id);
       const isShown = Number.isFinite(value) && Number.isFinite(out);
-      point.current?.setAttribute("visibility", isShown ? "visible" : "hidden");
+      draw(point.current, "visibility", isShown ? "visible" : "hidden");
       if (!isShown) return;
-      point.current?.setAttribute("cx", x(Math.min(Math.max(value, low), high)).toFixed(1));
-      point.current?.setAttribute("cy", y(Math.min(Math.max(out, least), most)).toFixed(1));
+      draw(point.current, "cx", x(Math.min(Math.max(value, low), high)).toFixed(1));
+      draw(point.current, "cy", y(Math.min(Math.max(out, least), most)).toFixed(1));
     };
     show();
     return onLive(show);
@@ -171,11 +172,13 @@ function RollingChart({ lead, source }: SeenPanelProps) {
             return `${x.toFixed(1)},${(chartHeight - 6 - pick(one) * (chartHeight - 12)).toFixed(1)}`;
           })
           .join(" ");
-      raw.current?.setAttribute(
+      draw(
+        raw.current,
         "points",
         line((one) => one.raw),
       );
-      shaped.current?.setAttribute(
+      draw(
+        shaped.current,
         "points",
         line((one) => one.shaped),
       );

@@ -2,6 +2,7 @@ import { editSource, renameSource, type Source } from "@core/project";
 import { edit } from "@stores/document";
 import { liveLost, liveSource, onLive, useLive } from "@stores/live";
 import { useCallback, useEffect, useRef, useState } from "react";
+import { draw } from "../parts/draw";
 import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { NameField } from "../parts/NameField";
@@ -102,7 +103,7 @@ function Past({ source }: { readonly source: Source }) {
       const points = values
         .map((share, at) => `${at + kept - values.length},${(19 - share * 18).toFixed(1)}`)
         .join(" ");
-      line.current?.setAttribute("points", points);
+      draw(line.current, "points", points);
     });
   }, [source.id, low, high]);
   return (

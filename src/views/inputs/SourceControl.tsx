@@ -2,6 +2,7 @@ import type { DeviceOf, Source } from "@core/project";
 import { command, giveSource, liveSource, onLive } from "@stores/live";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useWheel } from "../dial/turning";
+import { draw } from "../parts/draw";
 import { Knob } from "./Knob";
 import { Stick } from "./Stick";
 
@@ -79,8 +80,8 @@ function Encoder({ source, device }: { readonly source: Source; readonly device:
   useWheel(wheel, turn);
   useEffect(() => {
     const show = () => {
-      mark.current?.setAttribute("transform", `rotate(${(read() * 360) / device.detentsPerTurn})`);
-      wheel.current?.setAttribute("aria-valuenow", String(read()));
+      draw(mark.current, "transform", `rotate(${(read() * 360) / device.detentsPerTurn})`);
+      draw(wheel.current, "aria-valuenow", String(read()));
     };
     show();
     return onLive(show);

@@ -1,6 +1,7 @@
 import type { DeviceOf, Source } from "@core/project";
 import { giveSource, liveSource, onLive } from "@stores/live";
 import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useRef } from "react";
+import { draw } from "../parts/draw";
 
 interface StickProps {
   readonly across: Source;
@@ -28,9 +29,9 @@ export function Stick({ across, up, springs }: StickProps) {
     const show = () => {
       const x = (shareOf(across) - 0.5) * 2 * half;
       const y = (0.5 - shareOf(up)) * 2 * half;
-      handle.current?.setAttribute("transform", `translate(${x.toFixed(1)} ${y.toFixed(1)})`);
+      draw(handle.current, "transform", `translate(${x.toFixed(1)} ${y.toFixed(1)})`);
       const text = `${Math.round(100 * shareOf(across))} % across, ${Math.round(100 * shareOf(up))} % up`;
-      pad.current?.setAttribute("aria-valuetext", text);
+      draw(pad.current, "aria-valuetext", text);
     };
     show();
     return onLive(show);

@@ -1,10 +1,14 @@
 import { ghostNow, onGhost } from "@stores/ghost";
 import { liveJoint, onLive } from "@stores/live";
 import { useEffect, useRef } from "react";
+import { steady } from "../parts/draw";
 import { ArmFigure } from "./ArmFigure";
 import { OwlFigure } from "./OwlFigure";
-import { type PartAngle, restDeg } from "./parts";
+import { type PartAngle, partIds, restDeg } from "./parts";
 import { VentFigure } from "./VentFigure";
+
+/** What trembles by less is not seen to move at the size of the picture. */
+const seenInSceneDeg = 0.3;
 
 interface GreenhouseProps {
   readonly className?: string;
@@ -22,9 +26,11 @@ export function Greenhouse({ className, showsGhost = false }: GreenhouseProps) {
   const vent = useRef<SVGGElement>(null);
 
   useEffect(() => {
+    const still = new Map(partIds.map((part) => [part, steady(seenInSceneDeg)]));
     const angleOf: PartAngle = (part) => {
       const seen = (showsGhost ? ghostNow()?.[part] : undefined) ?? liveJoint(part, "actual");
-      return Number.isFinite(seen) ? seen : restDeg[part];
+      const shown = Number.isFinite(seen) ? seen : restDeg[part];
+      return still.get(part)?.(shown) ?? shown;
     };
     const show = () => {
       if (owl.current) OwlFigure.pose(owl.current, angleOf);

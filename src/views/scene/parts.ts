@@ -1,5 +1,5 @@
 /** The joints of the demo that the picture shows. A project without them shows the greenhouse at rest. */
-const partIds = [
+export const partIds = [
   "neck-turn",
   "neck-nod",
   "left-lid",

@@ -1,3 +1,5 @@
+import { draw } from "../parts/draw";
+
 const found = new WeakMap<SVGGElement, Map<string, Element | null>>();
 
 /** Moves one named part of a figure. Parts are looked up once per figure. */
@@ -12,5 +14,5 @@ export function setPart(figure: SVGGElement, part: string, transform: string): v
     element = figure.querySelector(`[data-part="${part}"]`);
     parts.set(part, element);
   }
-  element?.setAttribute("transform", transform);
+  draw(element, "transform", transform);
 }
