@@ -7,10 +7,9 @@ export default defineConfig({
     include: ["tests/e2e/**/*.e2e.ts"],
     environment: "node",
     fileParallelism: false,
-    testTimeout: 240_000,
+    testTimeout: 300_000,
     hookTimeout: 120_000,
-    retry: 1,
-    setupFiles: ["tests/e2e/again.ts"],
+    setupFiles: ["tests/e2e/sitting.ts"],
     globalSetup: ["tests/e2e/served.ts"],
   },
 });

@@ -29,7 +29,7 @@ export function handsOn(page: Page) {
           );
           return named.filter((element) => element.checkVisibility())[place];
         },
-        { timeout: 10_000 },
+        {},
         label,
         index,
       );
@@ -96,7 +96,7 @@ export function handsOn(page: Page) {
           const trace = document.querySelector("[aria-label='Trace of the selected joint'] dd .font-semibold");
           return Math.abs(Number(trace?.textContent) - wanted) < 6;
         },
-        { timeout: 30_000 },
+        {},
         pulse,
       );
       await hands.standsStill();
@@ -123,8 +123,7 @@ export function handsOn(page: Page) {
       }
     },
     /** Waits until a condition on the page holds. */
-    until: (condition: (argument: string) => boolean, argument = "") =>
-      page.waitForFunction(condition, { timeout: 20_000 }, argument),
+    until: (condition: (argument: string) => boolean, argument = "") => page.waitForFunction(condition, {}, argument),
     /** The text beside a joint in the rack: who has it and its target. */
     rackText: (jointId: string): Promise<string> => hands.textOf(`[data-joint="${jointId}"]`),
     async untilSaved() {

@@ -28,7 +28,7 @@ const untilTarget = (jointId: string, low: number, high: number) =>
       const value = Number(/([−\d.]+)°?$/.exec(text)?.[1]?.replace("−", "-"));
       return value >= from && value <= to;
     },
-    { timeout: 15_000 },
+    {},
     jointId,
     low,
     high,

@@ -18,7 +18,7 @@ beforeEach(async () => {
 const untilTarget = (jointId: string, text: string) =>
   page.waitForFunction(
     (id, wanted) => document.querySelector(`[data-joint="${id}"]`)?.textContent?.includes(wanted),
-    { timeout: 10_000 },
+    {},
     jointId,
     text,
   );

@@ -120,7 +120,7 @@ test("along the ruler every moment is seen as a ghost; paused, the servos follow
   await drag("[aria-label='Moment of the routine']", { x: 0.1, y: 0.3 }, { x: 150, y: 0 });
   await page.waitForFunction(
     () => /−(4|5)\d\.\d°/.test(document.querySelector("[data-joint=neck-turn]")?.textContent ?? ""),
-    { timeout: 10_000 },
+    {},
   );
   await page.keyboard.press("s");
 });

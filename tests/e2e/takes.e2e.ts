@@ -19,11 +19,7 @@ const tab = async (name: string) => {
   }, name);
 };
 const says = (text: string) =>
-  page.waitForFunction(
-    (wanted) => document.querySelector("main")?.textContent?.includes(wanted),
-    { timeout: 20_000 },
-    text,
-  );
+  page.waitForFunction((wanted) => document.querySelector("main")?.textContent?.includes(wanted), {}, text);
 const keysIn = (jointId: string) => page.$$eval(`[data-lane="${jointId}"] [data-key]`, (all) => all.length);
 
 test("the owl is performed with a knob and a stick, and the take lies in the routine", async () => {
@@ -57,7 +53,7 @@ test("the owl is performed with a knob and a stick, and the take lies in the rou
   await page.waitForSelector("[data-clip]");
   expect(await hands.textOf("[data-take]")).toContain("Neck turn, Neck nod");
   expect(await page.$$("[data-lane]")).toHaveLength(2);
-}, 180_000);
+});
 
 test("the beak is recorded over it, while the neck plays what was recorded", async () => {
   const hands = handsOn(page);
@@ -76,7 +72,7 @@ test("the beak is recorded over it, while the neck plays what was recorded", asy
   await page.waitForFunction(() => document.querySelectorAll("[data-take]").length === 2);
   await page.waitForFunction(() => document.querySelectorAll("[data-clip]").length === 2);
   expect(await page.$$("[data-lane]")).toHaveLength(3);
-}, 180_000);
+});
 
 test("the first take becomes a few keys within half a degree, in place of its clip; one undo brings it back", async () => {
   const hands = handsOn(page);
@@ -104,7 +100,7 @@ test("the first take becomes a few keys within half a degree, in place of its cl
   await page.waitForFunction(() => document.querySelectorAll("[data-clip]").length === 2);
   await hands.press("Redo: Turn take into keys");
   await page.waitForFunction(() => document.querySelectorAll("[data-clip]").length === 1);
-}, 180_000);
+});
 
 test("keys are walked, moved and taken away by keyboard, and each can be undone", async () => {
   const hands = handsOn(page);
@@ -154,7 +150,7 @@ test("a move that is too fast is found before anything turns, and mended by one 
   );
   expect(await hands.textOf("[data-joint=left-lid]")).toContain("held");
   await hands.press("Stretch to feasible");
-  await page.waitForFunction(() => document.querySelector("[data-finding=speed]") === null, { timeout: 20_000 });
+  await page.waitForFunction(() => document.querySelector("[data-finding=speed]") === null);
   await tab("Steps");
   await page.click("[data-step]");
   expect(Number(await hands.valueOf("Time of step 1"))).toBeGreaterThan(0.15);
@@ -184,22 +180,18 @@ test("it plays; a reload in the middle loses nothing, and it plays again", async
   await hands.press("Play");
   await page.waitForFunction(() => document.querySelector("header")?.textContent?.includes("Playing Routine 3"));
   expect(await neckMoves()).toBeGreaterThan(5);
-  await page.waitForFunction(() => document.querySelector("header")?.textContent?.includes("In your hands"), {
-    timeout: 20_000,
-  });
+  await page.waitForFunction(() => document.querySelector("header")?.textContent?.includes("In your hands"));
   // The clip's samples came through the reload as well: the beak is where the take left it.
   expect(await hands.rackText("beak")).toMatch(/(19|20)\.\d°/);
   expect(complaints).toEqual([]);
-}, 180_000);
+});
 
 test("a page that dies in the middle of a take loses a few seconds of it at most", async () => {
   const hands = handsOn(page);
   await tab("Takes");
   await hands.type("after", "0");
   await hands.press("Record 1 joint");
-  await page.waitForFunction(() => document.querySelector("main")?.textContent?.includes("recording 6"), {
-    timeout: 20_000,
-  });
+  await page.waitForFunction(() => document.querySelector("main")?.textContent?.includes("recording 6"));
   await page.reload();
   await page.waitForSelector("[role=listbox] [role=option]");
   await hands.press("Routine 3");
@@ -208,7 +200,7 @@ test("a page that dies in the middle of a take loses a few seconds of it at most
   const [, seconds] =
     /([\d.]+) s/.exec((await page.$$eval("[data-take]", (all) => all.at(-1)?.textContent)) ?? "") ?? [];
   expect(Number(seconds)).toBeGreaterThan(1.5);
-}, 180_000);
+});
 
 test("the stage shows what plays, large, and stops it", async () => {
   const hands = handsOn(page);

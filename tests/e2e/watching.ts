@@ -56,8 +56,7 @@ export const hornDeg = (page: Page): Promise<number> =>
   page.$eval("[data-horn]", (horn) => Number(/rotate\(([^)]+)\)/.exec(horn.getAttribute("transform") ?? "")?.[1]));
 
 /**
- * Whether the horn creeps: watched until it has turned by 0.8°, or was seen to tremble in place over 40 pictures, however long a busy machine
- * takes for those.
+ * Whether the horn creeps: watched until it has turned by 0.8°, or has stood for three seconds, over at least 20 pictures of the page.
  */
 export const creeps = (page: Page): Promise<boolean> =>
   page.evaluate(
@@ -66,12 +65,12 @@ export const creeps = (page: Page): Promise<boolean> =>
         const read = () => document.querySelector("[data-horn]")?.getAttribute("transform") ?? "";
         const degOf = (horn: string) => Number(/rotate\(([^)]+)\)/.exec(horn)?.[1]);
         const from = degOf(read());
-        const seen = new Set<string>();
+        let pictures = 0;
         const sinceMs = performance.now();
         const look = () => {
-          seen.add(read());
+          pictures += 1;
           const hasMoved = Math.abs(degOf(read()) - from) > 0.8;
-          const hasRested = seen.size > 40 || performance.now() - sinceMs > 4000;
+          const hasRested = pictures > 20 && performance.now() - sinceMs > 3000;
           if (hasMoved || hasRested) resolve(hasMoved);
           else requestAnimationFrame(look);
         };

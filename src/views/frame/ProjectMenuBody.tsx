@@ -1,4 +1,5 @@
 import { renameProject } from "@core/project";
+import { problem } from "@core/result";
 import { edit, useProject } from "@stores/document";
 import { notify } from "@stores/notices";
 import {
@@ -23,7 +24,7 @@ export default function ProjectMenuBody({ onDone }: { readonly onDone: () => voi
 
   const takeFile = async (chosen: File | undefined) => {
     if (!chosen) return;
-    const read = await importProject(await chosen.text());
+    const read = await importProject(await chosen.text()).catch((error) => problem(`It could not be kept (${error}).`));
     if (!read.ok) {
       setTrouble(`${chosen.name}: ${read.problem} Nothing was changed.`);
       return;
