@@ -54,6 +54,17 @@ export {
   type WriteOutcome,
   writeValue,
 } from "./setUp";
+export {
+  bitRateColumns,
+  errorColumns,
+  modeColumns,
+  readBitRates,
+  readErrorBits,
+  readModes,
+  writeBitRates,
+  writeErrorBits,
+  writeModes,
+} from "./shortTables";
 export { alarmsOf, noTelemetry, sensedStretch, type Telemetry } from "./telemetry";
 export { type Answer, BusWire, type Exchange, type WireEvent } from "./wire";
 export { packetBytes, type WirePlan, type WireSpan, type WireUse, wireUs, wireUse } from "./wireTime";

@@ -8,6 +8,7 @@ import {
 } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { hexByte } from "./bytes";
+import { numberIn, rowsOf } from "./tableRows";
 
 /**
  * The tables of a manual as lines of text, a row each, columns apart by `|` or tabs: quick to type, and to paste. What is written here is read back as the same.
@@ -15,13 +16,6 @@ import { hexByte } from "./bytes";
 export const operationColumns = "code | kind | name | carries | answers";
 export const registerColumns =
   "address | name | size | access | kept | range | unit | scale | default | role | meaning";
-
-const cellsOf = (line: string): string[] => line.split(/[|\t]/).map((cell) => cell.trim());
-const rowsOf = (text: string): { cells: string[]; line: number }[] =>
-  text
-    .split(/\r?\n/)
-    .map((line, at) => ({ cells: cellsOf(line), line: at + 1 }))
-    .filter(({ cells }) => cells.some((cell) => cell !== ""));
 
 export const writeOperations = (operations: readonly Operation[]): string =>
   operations
@@ -183,11 +177,6 @@ function readRange(text: string): Result<Pick<Register, "low" | "high" | "choice
   }
   const values = choices.map(({ value }) => value);
   return ok({ low: Math.min(...values), high: Math.max(...values), choices });
-}
-
-function numberIn(text: string | undefined): number | null {
-  if (!text || !/^(0x[0-9a-f]+|\d+)$/i.test(text)) return null;
-  return Number(text);
 }
 
 /** A family to begin with: a copy of another, under its own name. */

@@ -1,23 +1,29 @@
 import {
+  bitRateColumns,
   copyLayout,
   encodePacket,
+  errorColumns,
   explain,
-  hexBytes,
+  modeColumns,
   operationColumns,
-  prove,
   rawBytes,
+  readBitRates,
+  readErrorBits,
   readLayout,
+  readModes,
   readOperations,
   readRegisters,
   registerColumns,
   requestOf,
   shippedLayouts,
+  writeBitRates,
+  writeErrorBits,
   writeLayout,
+  writeModes,
   writeOperations,
   writeRegisters,
 } from "@core/bus";
 import { keepLayout, type Layout, layoutSchema, removeLayout } from "@core/project";
-import type { Result } from "@core/result";
 import { edit, newId } from "@stores/document";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
@@ -26,7 +32,8 @@ import type { BusToolProps } from "./BusStation";
 import { ByteRow } from "./ByteRow";
 import { CheckFields } from "./CheckFields";
 import { FrameFields } from "./FrameFields";
-import { readBytes } from "./readBytes";
+import { Proof } from "./Proof";
+import { TableText } from "./TableText";
 
 /** A family of smart servos as data: entered from its manual, proved with its example packets, handed on as a file. */
 export default function FamilyTool({ bus }: BusToolProps) {
@@ -100,7 +107,7 @@ export default function FamilyTool({ bus }: BusToolProps) {
             : "Everything you change holds at once, and can be undone.")}
       </p>
       <Preview layout={layout} />
-      <Proof layout={layout} isShipped={isShipped} />
+      <Proof layout={layout} isShipped={isShipped} onMend={keep} />
       <fieldset disabled={isShipped} className="space-y-3">
         <FrameFields layout={layout} onChange={(change) => keep({ ...layout, ...change })} />
         <CheckFields layout={layout} onChange={(check) => keep({ ...layout, check })} />
@@ -120,6 +127,42 @@ export default function FamilyTool({ bus }: BusToolProps) {
           read={readRegisters}
           onTake={(registers) => keep({ ...layout, registers })}
         />
+        <TableText
+          key={`errors ${layout.id}`}
+          label="Error bits of a reply"
+          columns={errorColumns}
+          text={writeErrorBits(layout.errorBits)}
+          read={readErrorBits}
+          onTake={(errorBits) => keep({ ...layout, errorBits })}
+        />
+        <div className="grid grid-cols-[2fr_1fr] gap-3">
+          <TableText
+            key={`modes ${layout.id}`}
+            label="Modes"
+            columns={modeColumns}
+            text={writeModes(layout.modes)}
+            read={readModes}
+            onTake={(modes) => keep({ ...layout, modes })}
+          />
+          <TableText
+            key={`speeds ${layout.id}`}
+            label="Speeds"
+            columns={bitRateColumns}
+            text={writeBitRates(layout.bitRates)}
+            read={readBitRates}
+            onTake={(bitRates) => keep({ ...layout, bitRates })}
+          />
+        </div>
+        <label className="sheet block">
+          <span className="heading">Notes</span>
+          <textarea
+            className="textarea mt-1 h-20 w-full bg-base-100 text-sm"
+            value={layout.notes}
+            maxLength={4000}
+            placeholder="Where the manual lies, what it leaves open, what was found out at the bench"
+            onChange={(event) => keep({ ...layout, notes: event.target.value })}
+          />
+        </label>
       </fieldset>
     </div>
   );
@@ -149,137 +192,6 @@ function Preview({ layout }: { readonly layout: Layout }) {
         {operation ? `${operation.label} ${goal?.label ?? ""} of device ${layout.defaultId}` : "no operation yet"}
       </h2>
       <ByteRow explained={explain(layout, "request", bytes)} bytes={bytes} base="hex" />
-    </section>
-  );
-}
-
-interface ProofProps {
-  readonly layout: Layout;
-  readonly isShipped: boolean;
-}
-
-/** Example packets of the manual against the family: they fit, or it is said which rule would make them fit. */
-function Proof({ layout, isShipped }: ProofProps) {
-  const [text, setText] = useState("");
-  const lines = text.split(/\n/).filter((line) => line.trim() !== "");
-  const read = lines.map((line) => {
-    const isReply = /^\s*(<|reply)/i.test(line);
-    return { isReply, bytes: readBytes(line.replace(/^\s*(<|>|reply|request):?/i, "")) };
-  });
-  const bad = read.find(({ bytes }) => !bytes.ok)?.bytes;
-  const examples = read.flatMap(({ isReply, bytes }) =>
-    bytes.ok ? [{ direction: isReply ? ("reply" as const) : ("request" as const), bytes: bytes.value }] : [],
-  );
-  const proof = prove(layout, bad ? [] : examples);
-  return (
-    <section className="sheet space-y-2" aria-label="Prove it">
-      <h2 className="heading">Prove it with an example of the manual</h2>
-      <label className="block">
-        <span className="caption">One packet a line, in hex; a reply begins with “&lt;”</span>
-        <textarea
-          className="textarea number h-16 w-full bg-base-100 text-sm"
-          value={text}
-          spellCheck={false}
-          onChange={(event) => setText(event.target.value)}
-        />
-      </label>
-      {bad && !bad.ok && (
-        <p role="alert" className="text-sm text-error">
-          {bad.problem}
-        </p>
-      )}
-      {examples.map(({ direction, bytes }, at) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: an example is known by its line.
-        <div key={at}>
-          <p
-            role="status"
-            className={`text-sm ${proof.sentences[at]?.startsWith("It fits") ? "text-success" : "text-error"}`}
-          >
-            {proof.sentences[at]}
-          </p>
-          <ByteRow explained={explain(layout, direction, bytes)} bytes={bytes} base="hex" />
-        </div>
-      ))}
-      {examples.length > 0 && !proof.isRight && (
-        <div role="status">
-          {proof.remedies.length === 0 ? (
-            <p className="text-sm">
-              None of the usual rules makes {examples.length === 1 ? "it" : "them"} right. Look at the header and the
-              order of the fields first.
-            </p>
-          ) : (
-            <>
-              <p className="text-sm">
-                It would be right with{" "}
-                {proof.remedies.length === 1 ? "this rule" : "one of these rules; a second example tells them apart"}:
-              </p>
-              <ul className="mt-1 space-y-1">
-                {proof.remedies.map((remedy) => (
-                  <li key={remedy.words} className="flex items-baseline gap-2 text-sm">
-                    <button
-                      type="button"
-                      className="btn btn-xs btn-outline"
-                      disabled={isShipped}
-                      onClick={() => keep(remedy.layout)}
-                    >
-                      Use it
-                    </button>
-                    {remedy.words}
-                  </li>
-                ))}
-              </ul>
-            </>
-          )}
-        </div>
-      )}
-      {proof.isRight && (
-        <p className="text-sm font-semibold text-success">
-          Proved by {examples.length === 1 ? "this example" : `these ${examples.length} examples`}:{" "}
-          {examples.map(({ bytes }) => hexBytes(bytes)).join("; ")}
-        </p>
-      )}
-    </section>
-  );
-}
-
-interface TableTextProps<Item> {
-  readonly label: string;
-  readonly columns: string;
-  readonly text: string;
-  readonly read: (text: string) => Result<Item[]>;
-  readonly onTake: (items: Item[]) => string | null;
-}
-
-/** A table of the manual as lines. What cannot be read stays as it was typed, and changes nothing. */
-function TableText<Item>({ label, columns, text, read, onTake }: TableTextProps<Item>) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const take = (next: string) => {
-    setTyped(next);
-    const items = read(next);
-    setTrouble(items.ok ? onTake(items.value) : items.problem);
-  };
-  const shown = typed ?? text;
-  return (
-    <section className="sheet">
-      <label className="block">
-        <span className="heading">{label}</span> <span className="caption number">{columns}</span>
-        <textarea
-          className={`textarea number mt-1 w-full bg-base-100 text-xs whitespace-pre ${trouble ? "textarea-error" : ""}`}
-          rows={Math.min(18, shown.split("\n").length + 1)}
-          wrap="off"
-          spellCheck={false}
-          value={shown}
-          aria-invalid={trouble !== null}
-          onChange={(event) => take(event.target.value)}
-          onBlur={() => trouble === null && setTyped(null)}
-        />
-      </label>
-      {trouble && (
-        <p role="alert" className="text-sm text-error">
-          {trouble} Until then the table stays as it was.
-        </p>
-      )}
     </section>
   );
 }

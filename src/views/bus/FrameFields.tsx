@@ -1,5 +1,5 @@
 import { fieldNames, hexBytes } from "@core/bus";
-import { type Field, fieldSchema, type Layout, type Mode } from "@core/project";
+import { type Field, fieldSchema, type Layout } from "@core/project";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { FieldSet } from "./FieldSet";
@@ -145,30 +145,21 @@ export function FrameFields({ layout, onChange }: FrameFieldsProps) {
         onTake={(text) => whole(text, (bitsPerByte) => onChange({ bitsPerByte }))}
       />
       <Line
-        className="col-span-4"
-        label="Error bits of a reply, as bit=name; a ! behind it says that the servo then lets go by itself"
-        value={layout.errorBits.map(({ bit, label, letsGo }) => `${bit}=${label}${letsGo ? "!" : ""}`).join(", ")}
-        onTake={(text) => errorBits(text, layout, (found) => onChange({ errorBits: found }))}
+        label="Operation code of every reply, if not the request’s"
+        value={layout.replyCode === null ? "" : `0x${hexBytes([layout.replyCode])}`}
+        onTake={(text) =>
+          bytes(text, ([replyCode = null, ...more]) =>
+            more.length > 0 ? "That is more than one byte." : onChange({ replyCode }),
+          )
+        }
       />
-      <Line
-        className="col-span-4"
-        label="Modes, as value=position, multiTurn or velocity; a goal beyond the end of a turn: clamp or wrap"
-        value={layout.modes.map(({ value, kind, atEnd }) => `${value}=${kind} ${atEnd}`).join(", ")}
-        onTake={(text) => modes(text, (found) => onChange({ modes: found }))}
-      />
-      <Line
-        className="col-span-3"
-        label="Speeds, as value=bit/s"
-        value={layout.bitRates.map(({ value, bitsPerS }) => `${value}=${bitsPerS}`).join(", ")}
-        onTake={(text) => {
-          const bitRates = text.split(",").map((pair) => {
-            const [value, bitsPerS] = pair.split("=").map(Number);
-            return { value: value ?? Number.NaN, bitsPerS: bitsPerS ?? Number.NaN };
-          });
-          return bitRates.every(({ value, bitsPerS }) => Number.isFinite(value) && bitsPerS > 0)
-            ? onChange({ bitRates })
-            : "Write them like 0=19200, 1=57600.";
-        }}
+      <ChoiceField
+        label="A new one talks at"
+        value={String(layout.defaultBitsPerS)}
+        choices={[...new Set([layout.defaultBitsPerS, ...layout.bitRates.map(({ bitsPerS }) => bitsPerS)])]
+          .sort((a, b) => a - b)
+          .map((bitsPerS) => [String(bitsPerS), `${bitsPerS} bit/s`])}
+        onChoose={(bitsPerS) => onChange({ defaultBitsPerS: Number(bitsPerS) })}
       />
     </section>
   );
@@ -180,38 +171,6 @@ function fields(text: string, take: (found: Field[]) => string | null): string |
     const field = fieldSchema.safeParse(word);
     if (!field.success) return `“${word}” is none of ${Object.keys(fieldNames).join(", ")}.`;
     found.push(field.data);
-  }
-  return take(found);
-}
-
-/** What each bit of the error byte means; a hint that a bit had stays with its name. */
-function errorBits(text: string, layout: Layout, take: (found: Layout["errorBits"]) => string | null): string | null {
-  const found: { bit: number; label: string; hint: string; letsGo: boolean }[] = [];
-  for (const word of text.split(",").map((one) => one.trim())) {
-    if (word === "") continue;
-    const told = /^([0-7])=(.+?)(!)?$/.exec(word);
-    if (!told) return `“${word}” is no bit; write them like 0=voltage, 5=overload!`;
-    const label = (told[2] as string).trim();
-    const hint = layout.errorBits.find((one) => one.label === label)?.hint ?? "";
-    found.push({ bit: Number(told[1]), label, hint, letsGo: told[3] !== undefined });
-  }
-  return take(found);
-}
-
-const modeNames = {
-  position: "position in one turn",
-  multiTurn: "position over many turns",
-  velocity: "velocity",
-} as const;
-
-function modes(text: string, take: (found: Layout["modes"]) => string | null): string | null {
-  const found: Mode[] = [];
-  for (const word of text.split(",").map((one) => one.trim())) {
-    if (word === "") continue;
-    const told = /^(\d+)=(position|multiTurn|velocity)(?: (clamp|wrap))?$/.exec(word);
-    if (!told) return `“${word}” is no mode; write them like 0=position clamp, 1=velocity.`;
-    const kind = told[2] as Mode["kind"];
-    found.push({ value: Number(told[1]), label: modeNames[kind], kind, atEnd: told[3] === "wrap" ? "wrap" : "clamp" });
   }
   return take(found);
 }

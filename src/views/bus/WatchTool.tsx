@@ -6,6 +6,7 @@ import { lazy, Suspense } from "react";
 import { useStore } from "zustand";
 import { formatNumber } from "../parts/format";
 import { HoldSwitch } from "../parts/HoldSwitch";
+import { QuantityField } from "../parts/QuantityField";
 import type { BusToolProps } from "./BusStation";
 import { type Device, deviceName } from "./busBench";
 import { MoveFree } from "./MoveFree";
@@ -174,37 +175,38 @@ function HandMoves({ bus, cardId, isLimp, joint }: HandMovesProps) {
   );
 }
 
-const alarmFields: readonly (readonly [keyof Alarms, string])[] = [
-  ["highestC", "hotter than, °C"],
-  ["lowestV", "less than, V"],
-  ["highestV", "more than, V"],
-  ["highestLoad", "load above, %"],
+const alarmFields: readonly (readonly [keyof Alarms, string, string])[] = [
+  ["highestC", "hotter than", "°C"],
+  ["lowestV", "less than", "V"],
+  ["highestV", "more than", "V"],
+  ["highestLoad", "load above", "%"],
 ];
 
 function AlarmFields({ card }: { readonly card: SmartCard }) {
+  const keep = (field: keyof Alarms, value: number | null) =>
+    edit(
+      editCard(card.id, "alarms", (one) =>
+        one.kind === "smart" ? { ...one, alarms: { ...one.alarms, [field]: value } } : one,
+      ),
+      { tell: false },
+    )?.problem ?? null;
   return (
-    <fieldset className="sheet flex flex-wrap items-end gap-3">
-      <legend className="heading float-left mr-4">Tell me when it is</legend>
-      {alarmFields.map(([field, label]) => (
-        <label key={field} className="block">
-          <span className="caption mb-0.5 block">{label}</span>
-          <input
-            type="number"
-            className="input input-sm number w-24 bg-base-100"
-            value={card.alarms[field] ?? ""}
-            placeholder="never"
-            onChange={(event) => {
-              const value = event.target.value === "" ? null : Number(event.target.value);
-              if (value !== null && !(Number.isFinite(value) && value > 0)) return;
-              const change = editCard(card.id, "alarms", (one) =>
-                one.kind === "smart" ? { ...one, alarms: { ...one.alarms, [field]: value } } : one,
-              );
-              edit(change);
-            }}
-          />
-        </label>
+    <section className="sheet flex flex-wrap items-start gap-3" aria-label="Alarm limits">
+      <h2 className="heading mr-4">Tell me when it is</h2>
+      {alarmFields.map(([field, label, unit]) => (
+        <QuantityField
+          key={field}
+          label={label}
+          className="w-28"
+          value={card.alarms[field] ?? Number.NaN}
+          unit={unit}
+          decimals={1}
+          emptyWords="never"
+          onEmpty={() => keep(field, null)}
+          onCommit={(value) => (value > 0 ? keep(field, value) : "A limit is above zero; empty is never.")}
+        />
       ))}
-      <p className="caption">Empty is never. It is kept on the servo’s card.</p>
-    </fieldset>
+      <p className="caption self-end">Empty is never. It is kept on the servo’s card.</p>
+    </section>
   );
 }

@@ -1,6 +1,6 @@
 import type { DeviceOf, Source } from "@core/project";
-import { command, giveSource, liveSource, onLive } from "@stores/live";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { command, giveSource, liveSource, onLive, useLive } from "@stores/live";
+import { useCallback, useEffect, useRef } from "react";
 import { useWheel } from "../dial/turning";
 import { draw } from "../parts/draw";
 import { Knob } from "./Knob";
@@ -161,18 +161,17 @@ function PushButton({ source }: { readonly source: Source }) {
   );
 }
 
+/** Stands as its source stands, whoever switched it. */
 function Toggle({ source }: { readonly source: Source }) {
-  const [isOn, setIsOn] = useState(() => liveSource(source.id) >= (source.range.low + source.range.high) / 2);
+  const { low, high } = source.range;
+  const isOn = useLive(useCallback(() => liveSource(source.id) >= (low + high) / 2, [source.id, low, high]));
   return (
     <input
       type="checkbox"
       className="toggle toggle-primary toggle-lg"
       aria-label={source.label}
       checked={isOn}
-      onChange={(event) => {
-        setIsOn(event.target.checked);
-        giveSource(source.id, event.target.checked ? source.range.high : source.range.low);
-      }}
+      onChange={(event) => giveSource(source.id, event.target.checked ? high : low)}
     />
   );
 }

@@ -13,6 +13,9 @@ interface QuantityFieldProps {
   readonly step?: number;
   /** Takes the number; gives a sentence when it cannot be taken, and the field keeps what was typed. */
   readonly onCommit: (value: number) => string | null;
+  /** Where a field may be empty: what that means, and what is done then. Its value is NaN while it is. */
+  readonly emptyWords?: string;
+  readonly onEmpty?: () => string | null;
   readonly hidesLabel?: boolean;
   readonly className?: string;
 }
@@ -23,21 +26,26 @@ interface QuantityFieldProps {
  */
 export function QuantityField(props: QuantityFieldProps) {
   const { label, value, unit, decimals, units = { [unit]: 1 }, step, onCommit, hidesLabel, className } = props;
+  const { emptyWords, onEmpty } = props;
   const id = useId();
-  const shown = formatNumber(value, decimals);
+  const shown = onEmpty && Number.isNaN(value) ? "" : formatNumber(value, decimals);
   const [typed, setTyped] = useState<string | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a number that came from elsewhere settles any trouble.
   useEffect(() => setTrouble(null), [value]);
 
-  const take = (next: number) => {
-    const refusal = onCommit(next);
+  const settle = (refusal: string | null) => {
     setTrouble(refusal);
     if (refusal === null) setTyped(null);
   };
+  const take = (next: number) => settle(onCommit(next));
   const commit = () => {
     if (typed === null || typed === shown) {
       setTyped(null);
+      return;
+    }
+    if (onEmpty && typed.trim() === "") {
+      settle(onEmpty());
       return;
     }
     const read = readIn(units, typed);
@@ -65,6 +73,7 @@ export function QuantityField(props: QuantityFieldProps) {
           id={id}
           className="number min-w-0 grow text-right text-[0.95rem]"
           value={typed ?? shown}
+          placeholder={emptyWords}
           autoComplete="off"
           spellCheck={false}
           aria-invalid={trouble !== null}
