@@ -45,7 +45,7 @@ export function JogPad({ unit, onJog, hasKeys = true }: JogPadProps) {
       })}
       {hasKeys && (
         <p className="caption col-span-3 text-center">
-          Keys <kbd>,</kbd> <kbd>.</kbd> jog from every screen; <kbd>Shift</kbd> coarse, <kbd>Alt</kbd> fine
+          Keys <kbd>,</kbd> <kbd>.</kbd> everywhere; <kbd>Shift</kbd> coarse, <kbd>Alt</kbd> fine
         </p>
       )}
     </div>

@@ -14,12 +14,17 @@ export function LimitsPanel({ bench }: { readonly bench: JointBench }) {
   if (axis.kind !== "angle") return null;
   return (
     <section className="sheet p-3" aria-label="Limits and home">
-      <NameField
-        label="Name of the joint"
-        value={joint.label}
-        onCommit={(name) => edit(renameJoint(joint.id, name))}
-        className="heading mb-1 w-full"
-      />
+      <div className="mb-1 flex items-center gap-2">
+        <NameField
+          label="Name of the joint"
+          value={joint.label}
+          onCommit={(name) => edit(renameJoint(joint.id, name))}
+          className="heading min-w-0 grow"
+        />
+        <button type="button" className="btn btn-xs btn-outline shrink-0" onClick={() => edit(flipDirection(joint.id))}>
+          Reverse direction
+        </button>
+      </div>
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
         <AngleField
           bench={bench}
@@ -51,9 +56,6 @@ export function LimitsPanel({ bench }: { readonly bench: JointBench }) {
           onCommit={(value) => edit(setSpeedLimit(joint.id, value), { tell: false })?.problem ?? null}
         />
       </div>
-      <button type="button" className="btn btn-xs btn-outline mt-2" onClick={() => edit(flipDirection(joint.id))}>
-        Reverse direction
-      </button>
     </section>
   );
 }
