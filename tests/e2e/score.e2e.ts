@@ -98,6 +98,44 @@ test("a double click puts a key on the curve; dragged, it bends it; each is undo
   await hands.press("Undo: Add key");
 });
 
+test("a frame over two lanes chooses the keys of both; a click beside them lets go; all of a part are chosen by key", async () => {
+  const hands = handsOn(page);
+  const boxOf = async (jointId: string) => {
+    const box = await (await page.waitForSelector(`[data-lane=${jointId}] [role=slider]`))?.boundingBox();
+    if (!box) throw new Error("There is no lane.");
+    return box;
+  };
+  const chosen = () => page.$$eval("[data-key] .fill-secondary", (all) => all.length);
+  const [upper, lower] = [await boxOf("neck-turn"), await boxOf("neck-nod")];
+  for (const [box, share] of [
+    [upper, 0.3],
+    [upper, 0.5],
+    [lower, 0.4],
+  ] as const)
+    await page.mouse.click(box.x + share * box.width, box.y + box.height / 2, { count: 2 });
+  await page.waitForFunction(() => document.querySelectorAll("[data-key]").length === 3);
+
+  await page.mouse.move(lower.x + 0.6 * lower.width, lower.y + lower.height - 4);
+  await page.mouse.down();
+  await page.mouse.move(upper.x + 0.35 * upper.width, upper.y + 4, { steps: 6 });
+  await page.mouse.up();
+  expect(await chosen()).toBe(2);
+  await page.mouse.click(lower.x + 0.8 * lower.width, lower.y + 6);
+  expect(await chosen()).toBe(0);
+
+  await page.keyboard.down("Control");
+  await page.keyboard.down("Shift");
+  await page.keyboard.press("a");
+  await page.keyboard.up("Shift");
+  await page.keyboard.up("Control");
+  await page.waitForFunction(() => document.querySelectorAll("[data-key] .fill-secondary").length === 3);
+  await page.keyboard.press("Delete");
+  await page.waitForFunction(() => document.querySelector("[data-key]") === null);
+  await hands.press("Undo: Remove keys");
+  await page.waitForFunction(() => document.querySelectorAll("[data-key]").length === 3);
+  for (let times = 0; times < 3; times += 1) await hands.press("Undo: Add key");
+});
+
 test("zoomed in about the cursor and moved along, only what is in view is drawn", async () => {
   const hands = handsOn(page);
   for (let times = 0; times < 4; times += 1) await hands.press("Zoom in");

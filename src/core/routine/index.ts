@@ -1,10 +1,12 @@
 export { type Curve, type Demand, demandOf, easedBy, leastJerk } from "./easing";
 export {
+  alsoChosen,
   type ChosenKey,
   type CopiedKey,
   copiedKeys,
   isSameKey,
   keysWith,
+  keysWithin,
   keysWithout,
   type ShiftedKeys,
   shiftedKeys,

@@ -1,7 +1,7 @@
 import type { Key, Lane } from "@core/project";
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { copiedKeys, keysWith, keysWithout, shiftedKeys } from ".";
+import { alsoChosen, copiedKeys, keysWith, keysWithin, keysWithout, shiftedKeys } from ".";
 
 const key = (atMs: number, target = 0): Key => ({ atMs, target, shape: "line" });
 const lane = (jointId: string, ...keys: Key[]): Lane => ({ jointId, mode: "replace", keys });
@@ -26,6 +26,32 @@ test("keys pass others and stay in the order of time; none goes before 0, and th
 
 test("taken away, they leave the others; a lane without chosen keys is not touched", () => {
   expect(keysWithout(lanes, [at("a", 100), at("a", 300)])).toEqual([{ jointId: "a", keys: [key(200, 2)] }]);
+});
+
+test("a frame takes the keys of the lanes it crosses, from edge to edge, drawn either way", () => {
+  const both = new Set(["a", "b"]);
+  expect(keysWithin(lanes, both, 50, 200)).toEqual([at("a", 100), at("a", 200), at("b", 50)]);
+  expect(keysWithin(lanes, both, 200, 50)).toEqual(keysWithin(lanes, both, 50, 200));
+  expect(keysWithin(lanes, new Set(["b"]), 0, 1000)).toEqual([at("b", 50)]);
+  expect(keysWithin(lanes, new Set(["c"]), 0, 1000)).toEqual([]);
+});
+
+test("a second frame adds to the first, and no key is chosen twice", () => {
+  const chosen = [at("a", 200), at("b", 50)];
+  expect(alsoChosen(chosen, [at("b", 50), at("a", 50), at("a", 300)])).toEqual([...chosen, at("a", 50), at("a", 300)]);
+});
+
+test("of thousands of chosen keys in a long lane each moves, and those between stay", () => {
+  const long = lane("a", ...Array.from({ length: 20_000 }, (_, index) => key(index * 20, index)));
+  const even = keysWithin([long], new Set(["a"]), 0, 400_000).filter(({ atMs }) => atMs % 40 === 0);
+  const [after] = shiftedKeys([long], even, 10, same).lanes;
+  expect(even).toHaveLength(10_000);
+  expect(after?.keys.slice(0, 4).map(({ atMs, target }) => [atMs, target])).toEqual([
+    [10, 0],
+    [20, 1],
+    [50, 2],
+    [60, 3],
+  ]);
 });
 
 test("copied and pasted, the first of them stands at the cursor, in the lane of its joint", () => {

@@ -6,6 +6,7 @@ import {
   copiedKeys,
   isSameKey,
   keysWith,
+  keysWithin,
   keysWithout,
   type ShiftedKeys,
   shiftedKeys,
@@ -51,7 +52,11 @@ export const LaneRow = memo(function LaneRow(props: LaneRowProps) {
   const own = useMemo(() => findings.filter((finding) => finding.jointId === joint.id), [findings, joint.id]);
   const marks = own.filter((one) => one.toMs >= scale.fromMs && one.fromMs <= endOf(scale)).slice(0, mostPins);
   const pins = keys.filter((key) => key.atMs >= scale.fromMs && key.atMs <= endOf(scale));
-  const isChosen = (key: Key) => chosen.some((one) => isSameKey(one, { jointId: joint.id, atMs: key.atMs }));
+  const chosenMs = useMemo(
+    () => new Set(chosen.filter((one) => one.jointId === joint.id).map((one) => one.atMs)),
+    [chosen, joint.id],
+  );
+  const isChosen = (key: Key) => chosenMs.has(key.atMs);
   const last = chosen.findLast((one) => one.jointId === joint.id);
   const svg = useRef<SVGSVGElement>(null);
   const drag = useKeyDrag(routine, scale, box);
@@ -248,9 +253,12 @@ function laneKey(
     );
   } else if (event.key === "Enter" || event.key === "Insert") addAtCursor();
   else if (event.key === "Delete" || event.key === "Backspace") removeKeys(routine, chosen);
-  else if (isCtrl && letter === "a")
-    scoreView.setState({ keys: keys.map(({ atMs }) => ({ jointId: joint.id, atMs })), stepIds: [], clipIds: [] });
-  else if (isCtrl && (letter === "c" || letter === "x")) {
+  else if (isCtrl && letter === "a") {
+    // Of this lane, or with Shift of all of them; within the part that is marked, if there is one.
+    const ids = event.shiftKey ? routine.lanes.map((lane) => lane.jointId) : [joint.id];
+    const { fromMs, toMs } = scoreView.getState().range ?? { fromMs: 0, toMs: Number.POSITIVE_INFINITY };
+    scoreView.setState({ keys: keysWithin(routine.lanes, new Set(ids), fromMs, toMs), stepIds: [], clipIds: [] });
+  } else if (isCtrl && (letter === "c" || letter === "x")) {
     scoreView.setState({
       copied: {
         kind: "keys",

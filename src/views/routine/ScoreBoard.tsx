@@ -5,7 +5,7 @@ import { useProject } from "@stores/document";
 import { useExamination } from "@stores/examination";
 import { showGhost } from "@stores/ghost";
 import { command, liveHead, onLive } from "@stores/live";
-import { type PointerEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { type PointerEvent, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { ClipRow } from "./ClipRow";
 import { CurrentStrip } from "./CurrentStrip";
 import { LaneRow } from "./LaneRow";
@@ -14,6 +14,7 @@ import { ScoreTools } from "./ScoreTools";
 import { StepRibbon } from "./StepRibbon";
 import { scoreView, snapped, useScoreView } from "./scoreView";
 import { moved, msAt, type TimeScale, wholeScale, xOf, zoomed } from "./timeScale";
+import { useKeyFrame } from "./useKeyFrame";
 import { targetsAt, usePhase } from "./useScore";
 
 interface ScoreBoardProps {
@@ -70,7 +71,7 @@ export function ScoreBoard({ routine, score }: ScoreBoardProps) {
             <Ruler score={score} scale={scale} findings={findings} onScrub={scrub} />
             <StepRibbon routine={routine} score={score} scale={scale} findings={findings} />
             {routine.clips.length > 0 && <ClipRow routine={routine} scale={scale} />}
-            <div className="min-h-0 grow overflow-y-auto overflow-x-hidden">
+            <Lanes routine={routine} scale={scale}>
               {score.tracks.map((track, place) => {
                 const joint = joints[track.joint];
                 return (
@@ -94,7 +95,7 @@ export function ScoreBoard({ routine, score }: ScoreBoardProps) {
                   Add a move, place a take, or record one: each joint that it moves gets a lane here.
                 </p>
               )}
-            </div>
+            </Lanes>
             {examination?.currents.map((current) => (
               <CurrentStrip key={current.supply.id} current={current} scale={scale} />
             ))}
@@ -102,6 +103,23 @@ export function ScoreBoard({ routine, score }: ScoreBoardProps) {
           </>
         )}
       </div>
+    </div>
+  );
+}
+
+/** The lanes under each other; over them the frame that somebody draws to choose keys. */
+function Lanes({ routine, scale, children }: { routine: Routine; scale: TimeScale; children: ReactNode }) {
+  const { frame, ...drawing } = useKeyFrame(routine, scale, gutterPx);
+  return (
+    <div className="relative min-h-0 grow overflow-y-auto overflow-x-hidden" {...drawing}>
+      {children}
+      {frame && (
+        <div
+          aria-hidden="true"
+          className="pointer-events-none absolute border border-dashed border-secondary bg-secondary/10"
+          style={frame}
+        />
+      )}
     </div>
   );
 }
