@@ -5,6 +5,7 @@ import { useEffect } from "react";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
 import { useProject } from "./document";
+import { notify } from "./notices";
 import { takesNow, useTakes } from "./takes";
 
 interface ExaminationState {
@@ -51,6 +52,14 @@ function startWorker(): Worker {
       isBusy: next !== null,
     });
     ask();
+  };
+  // A check that broke must not end all checking: the next edit begins with a fresh worker.
+  started.onerror = () => {
+    started.terminate();
+    worker = null;
+    isAsking = false;
+    examinationStore.setState({ isBusy: false });
+    notify("What the servos can do could not be checked. It is tried again after the next change.", "warning");
   };
   return started;
 }

@@ -1,6 +1,7 @@
 interface Issue {
   readonly code?: string;
   readonly message?: string;
+  readonly expected?: string;
   readonly minimum?: number | bigint;
   readonly maximum?: number | bigint;
   readonly inclusive?: boolean;
@@ -13,7 +14,7 @@ export function limitSentence(issue: Issue | undefined): string {
       ? `This must be more than ${issue.minimum}.`
       : `This must be at least ${issue.minimum}.`;
   if (issue?.maximum !== undefined) return `This can be at most ${issue.maximum}.`;
-  return issue?.code === "custom" && issue.message
-    ? `This cannot be: ${issue.message}.`
-    : "This must be a whole number.";
+  if (issue?.code === "custom" && issue.message) return `This cannot be: ${issue.message}.`;
+  if (issue?.expected === "int") return "This must be a whole number.";
+  return issue?.expected === "number" ? "This must be a number." : "This does not fit here.";
 }
