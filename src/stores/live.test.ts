@@ -12,7 +12,10 @@ class FakeWorker {
   postMessage(message: { kind: string }) {
     this.sent.push(message);
   }
-  terminate() {}
+  isTerminated = false;
+  terminate() {
+    this.isTerminated = true;
+  }
   say(data: unknown) {
     this.onmessage?.({ data });
   }
@@ -113,4 +116,32 @@ test("what is recorded so far and what is whole are told apart", async () => {
   FakeWorker.last.say({ kind: "recording", recorded });
   FakeWorker.last.say({ kind: "recorded", recorded });
   expect(told).toEqual([false, true]);
+});
+
+test("the worker is ended once it has parted; one that says nothing is waited for a second at most", async () => {
+  vi.useFakeTimers();
+  const live = await openLive();
+  const polite = FakeWorker.last;
+  const ended = live.stopWorker();
+  expect(polite.sent.at(-1)).toEqual({ kind: "part" });
+  expect(polite.isTerminated).toBe(false);
+  polite.say({ kind: "parted" });
+  await ended;
+  expect(polite.isTerminated).toBe(true);
+  expect(live.liveJoint("neck-turn", "target")).toBeNaN();
+
+  live.startWorker();
+  const silent = FakeWorker.last;
+  const waiting = live.stopWorker();
+  await vi.advanceTimersByTimeAsync(900);
+  expect(silent.isTerminated).toBe(false);
+  await vi.advanceTimersByTimeAsync(200);
+  await waiting;
+  expect(silent.isTerminated).toBe(true);
+  vi.useRealTimers();
+});
+
+test("with no worker there is nothing to wait for", async () => {
+  const live = await import("./live");
+  await live.stopWorker();
 });

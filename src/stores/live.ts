@@ -43,6 +43,7 @@ export const surveyStore = createStore<{ readonly jointId: string; readonly repo
 );
 
 let onAsked: (asked: Asked) => void = () => {};
+let onParted: () => void = () => {};
 let onRecorded: (recorded: Recorded, isWhole: boolean) => void = () => {};
 /** The routines that the worker has: only those that are others now are sent again. */
 let sentRoutines: readonly Routine[] = [];
@@ -80,9 +81,21 @@ export function startWorker(): void {
     notify(`The bench worker failed: ${event.message}. Reload the page; your work is saved.`, "warning");
 }
 
-export function stopWorker(): void {
-  worker?.terminate();
+/** A worker that does not answer is not waited for longer than this. */
+const partWithinMs = 1000;
+
+/** Ends the worker, once it has released everything and has handed over what it still had. */
+export async function stopWorker(): Promise<void> {
+  const parting = worker;
+  if (!parting) return;
+  await new Promise<void>((resolve) => {
+    onParted = resolve;
+    tell({ kind: "part" });
+    setTimeout(resolve, partWithinMs);
+  });
+  parting.terminate();
   worker = null;
+  snapshot = null;
   sentRoutines = [];
 }
 
@@ -145,6 +158,9 @@ function take(message: FromWorker): void {
       break;
     case "refused":
       notify(message.sentence, "warning");
+      break;
+    case "parted":
+      onParted();
       break;
     case "asked":
       for (const asked of message.asked) onAsked(asked);

@@ -7,14 +7,33 @@ import { afterEach, beforeEach, expect, test, vi } from "vitest";
 // Keys, gamepads and MIDI belong to a window.
 vi.mock("./devices", () => ({ startDevices: () => () => {} }));
 
+/** The lock between tabs: who asked is called by the test; what has been let go is not given back. */
+const lock = { ask: () => {}, taken: 0 };
+vi.mock("./benchLock", () => ({
+  askForBench: () => {},
+  takeBench: (onAsked: () => void) => {
+    lock.taken += 1;
+    lock.ask = onAsked;
+    return lock.taken > 1
+      ? new Promise(() => {})
+      : Promise.resolve({ release: () => QuietWorker.told.push({ kind: "let go" }) });
+  },
+}));
+
 /** Stands in for the page: a worker that keeps what it is told, and the browser's small stores. */
 class QuietWorker {
   static told: { kind: string; command?: { kind: string } }[] = [];
   onmessage: ((event: unknown) => void) | null = null;
+  /** What it still hands over when it is told to part. */
+  static left: unknown[] = [];
   postMessage(message: { kind: string }) {
     QuietWorker.told.push(message);
+    if (message.kind !== "part") return;
+    for (const data of [...QuietWorker.left, { kind: "parted" }]) this.onmessage?.({ data });
   }
-  terminate() {}
+  terminate() {
+    QuietWorker.told.push({ kind: "terminated" });
+  }
 }
 const kept = new Map<string, string>();
 const placeholderStorage = {
@@ -25,16 +44,19 @@ const placeholderStorage = {
 beforeEach(() => {
   vi.resetModules();
   QuietWorker.told = [];
+  QuietWorker.left = [];
   vi.stubGlobal("Worker", QuietWorker);
   vi.stubGlobal("localStorage", placeholderStorage);
   vi.stubGlobal("sessionStorage", placeholderStorage);
   vi.stubGlobal("addEventListener", () => {});
-  vi.stubGlobal("document", { addEventListener: () => {} });
+  vi.stubGlobal("removeEventListener", () => {});
+  vi.stubGlobal("document", { addEventListener: () => {}, removeEventListener: () => {} });
 });
 afterEach(() => vi.unstubAllGlobals());
 
 /** A freshly loaded page, opened. */
 async function openPage() {
+  lock.taken = 0;
   const session = await import("./session");
   const { projectNow } = await import("./document");
   const { noticeStore } = await import("./notices");
@@ -99,6 +121,31 @@ test("a browser that keeps nothing still lays an imported file on the bench, and
   });
   broken.mockRestore();
   unlisted.mockRestore();
+});
+
+test("asked for by another tab, the worker has released everything and ended before the bench is let go", async () => {
+  await openPage();
+  QuietWorker.told = [];
+  lock.ask();
+  // Asked again while it is at it: once is enough.
+  lock.ask();
+  await vi.waitFor(() => expect(QuietWorker.told.map(({ kind }) => kind)).toContain("let go"));
+  expect(QuietWorker.told.map(({ kind }) => kind)).toEqual(["part", "terminated", "let go"]);
+});
+
+test("a take that is going on when another tab asks is in the saved project, samples and all", async () => {
+  const page = await openPage();
+  const before = page.projectNow().takes.length;
+  const recorded = { jointIds: ["beak"], frameMs: 20, fromMs: 0, channels: [Float32Array.of(0, 5, 9)] };
+  QuietWorker.left = [{ kind: "recorded", recorded }];
+  lock.ask();
+  await vi.waitFor(() => expect(QuietWorker.told.map(({ kind }) => kind)).toContain("let go"));
+  const store = new ProjectStore();
+  const kept = await store.open(page.projectNow().id);
+  if (!kept.ok) throw new Error(kept.problem);
+  expect(kept.value.takes).toHaveLength(before + 1);
+  const samples = (await store.takesOf(kept.value)).find(({ id }) => id === kept.value.takes.at(-1)?.id);
+  expect(Array.from(samples?.channels.beak ?? [])).toEqual([0, 5, 9]);
 });
 
 test("the project on the bench cannot be deleted under it; another can", async () => {

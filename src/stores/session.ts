@@ -36,6 +36,8 @@ let hold: BenchHold | null = null;
 let autosave: ReturnType<typeof startAutosave> | null = null;
 let unfollow: (() => void) | null = null;
 let stopDevices: (() => void) | null = null;
+/** The take that was recorded last, on its way into the document. */
+let keeping: Promise<void> = Promise.resolve();
 
 /** Opens the bench once, however many islands of the page ask for it. */
 export function openBench(): Promise<void> {
@@ -104,7 +106,8 @@ function follow(): void {
   });
   answerAsked(answer);
   answerRecorded((recorded, isWhole) => {
-    if (isWhole) void import("./recording").then(({ keepRecorded }) => keepRecorded(store, recorded));
+    if (isWhole)
+      keeping = import("./recording").then(({ keepRecorded }) => keepRecorded(store, recorded)).catch(() => {});
     else void store.keepRecording(documentStore.getState().project?.id ?? "", recorded).catch(() => {});
   });
   void import("./recording").then(({ rescueRecording }) => rescueRecording(store));
@@ -134,8 +137,14 @@ const dragBegins = () => dragging(true);
 const dragIsOver = () => dragging(false);
 const dragEnds = ["pointerup", "pointercancel", "blur"] as const;
 
+/** Another tab asks for the bench: everything is released and saved before it is let go. */
 async function handAway(): Promise<void> {
-  command({ kind: "releaseAll" });
+  const parting = hold;
+  if (!parting) return;
+  hold = null;
+  await stopWorker();
+  // A take that was going on has come over with the release, and is in the document before that is saved.
+  await keeping;
   await autosave?.flush();
   autosave?.stop();
   unfollow?.();
@@ -144,9 +153,7 @@ async function handAway(): Promise<void> {
   for (const end of dragEnds) removeEventListener(end, dragIsOver, true);
   removeEventListener("pagehide", saveNow);
   document.removeEventListener("visibilitychange", saveNow);
-  stopWorker();
-  hold?.release();
-  hold = null;
+  parting.release();
   sessionStore.setState({ kind: "elsewhere" });
   // When the other tab is closed, the bench comes back here.
   opening = open();

@@ -74,6 +74,9 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
     case "bus":
       bench.askBus(data.boardId, data.ask, performance.now());
       break;
+    case "part":
+      part();
+      break;
     case "watchLines":
       isWatching = data.isWatching;
       lines = {};
@@ -81,6 +84,17 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
       break;
   }
 };
+
+/** The release has left for every board before the page hears that it may go on. A take that was going on is handed over. */
+function part(): void {
+  const nowMs = performance.now();
+  bench.command({ kind: "releaseAll" }, nowMs);
+  bench.tick(nowMs);
+  const recorded = bench.takeRecorded();
+  if (recorded) post({ kind: "recorded", recorded });
+  post({ kind: "parted" });
+  self.close();
+}
 
 function makeBuffers(length: number): void {
   if (length === bufferLength) return;

@@ -28,7 +28,9 @@ export type ToWorker =
   | { readonly kind: "endSurvey" }
   /** What the simulated devices kept when the page was closed; before the document. */
   | { readonly kind: "memories"; readonly memories: DeviceMemories }
-  | { readonly kind: "bus"; readonly boardId: string; readonly ask: BusAsk };
+  | { readonly kind: "bus"; readonly boardId: string; readonly ask: BusAsk }
+  /** Releases everything, hands over what is still to be kept, says so, and ends. */
+  | { readonly kind: "part" };
 
 /** How one link is doing. */
 export interface LinkReport {
@@ -54,5 +56,7 @@ export type FromWorker =
   /** A lead's action that only the page can do, or a sentence about one that could not be done. */
   | { readonly kind: "asked"; readonly asked: readonly Asked[] }
   | { readonly kind: "bus"; readonly boardId: string; readonly told: BusTold }
+  /** Everything is released and handed over: the worker has ended. */
+  | { readonly kind: "parted" }
   /** A command could not be done; the sentence says why. */
   | { readonly kind: "refused"; readonly sentence: string };
