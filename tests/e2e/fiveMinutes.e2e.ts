@@ -109,8 +109,8 @@ test("the first five minutes: a pulse, a drive, a calibration, a knob, two poses
   await hands.until(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("40.0°") ?? false);
   await hands.until(() => document.querySelector("header")?.textContent?.includes("In your hands") ?? false);
   await hands.waitMs(600);
-  expect(await hands.rackText("neck-turn")).toContain("−25.0°");
-  expect(await hands.rackText("neck-turn")).toContain("held");
+  await hands.untilRack("neck-turn", "−25.0°");
+  await hands.untilRack("neck-turn", "held");
   // Where the routine says, as the simulated servo stands: the last pose within 0.5°, once its own measured error is known.
   await hands.goTo("drive");
   await page.waitForSelector("[data-needle=actual]");

@@ -149,6 +149,6 @@ test("the palette finds a pose, and a pulled plug shows in words and comes back 
   await hands.until(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("limp") ?? false);
   await hands.press("Plug it in");
   await hands.until(() => document.querySelector("header")?.textContent?.includes("3 simulated boards, live") ?? false);
-  expect(await hands.rackText("neck-turn")).toContain("limp");
+  await hands.untilRack("neck-turn", "limp");
   expect(await hands.rackText("wrist-tilt")).not.toContain("limp");
 });

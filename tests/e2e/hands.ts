@@ -126,6 +126,15 @@ export function handsOn(page: Page) {
     until: (condition: (argument: string) => boolean, argument = "") => page.waitForFunction(condition, {}, argument),
     /** The text beside a joint in the rack: who has it and its target. */
     rackText: (jointId: string): Promise<string> => hands.textOf(`[data-joint="${jointId}"]`),
+    /** Waits until the rack says this of a joint: what is live is written a moment after it came. */
+    async untilRack(jointId: string, words: string) {
+      await page.waitForFunction(
+        (id, wanted) => document.querySelector(`[data-joint="${id}"]`)?.textContent?.includes(wanted),
+        {},
+        jointId,
+        words,
+      );
+    },
     async untilSaved() {
       await page.waitForFunction(() => document.querySelector("header")?.textContent?.includes("Saved"));
     },

@@ -41,7 +41,7 @@ async function keys(label: string, key: KeyInput, times: number): Promise<void> 
 test("a knob to an angle: the neck follows, and says whose it is", async () => {
   await keys("Bench knob", "End", 1);
   await untilTarget("neck-turn", 69.9, 70.1);
-  expect(await handsOn(page).rackText("neck-turn")).toContain("input");
+  await handsOn(page).untilRack("neck-turn", "input");
 });
 
 test("a stick to neck turn and nod, from the ready-made set; let go, it springs back", async () => {
@@ -146,7 +146,7 @@ test("a knob takes the neck from a playing routine, and gives it back when told 
   await page.waitForFunction(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("routine"));
   await keys("Bench knob", "ArrowUp", 2);
   await page.waitForFunction(() => document.querySelector("[data-readout=owner]")?.textContent?.includes("Bench knob"));
-  expect(await hands.rackText("neck-nod")).toContain("routine");
+  await hands.untilRack("neck-nod", "routine");
   await hands.press("Give it back");
   await page.waitForFunction(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("routine"));
   await page.keyboard.press("s");

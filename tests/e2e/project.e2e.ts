@@ -49,7 +49,7 @@ test("a joint is renamed where it stands, and the rack follows; an empty name is
   await hands.until(() => document.querySelector("[data-joint=neck-nod]")?.textContent?.includes("Neck nod") ?? false);
   await hands.type("Name of the joint", "   ");
   await hands.until(() => document.body.textContent?.includes("A name needs at least one character") ?? false);
-  expect(await hands.rackText("neck-nod")).toContain("Neck nod");
+  await hands.untilRack("neck-nod", "Neck nod");
 });
 
 test("a limit that makes no sense is refused in its field and changes nothing", async () => {
