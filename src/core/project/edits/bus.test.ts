@@ -1,26 +1,18 @@
 import { kestrel } from "@core/bus";
-import { demoProject } from "@core/demo";
 import {
   addBusJoint,
   byId,
-  type Edit,
   keepLayout,
   type Layout,
   type NewJoint,
-  type Project,
   removeLayout,
   setBusSpeed,
   usualControl,
 } from "@core/project";
 import { newCard } from "@core/servo";
 import { expect, test } from "vitest";
+import { demo, done } from "./onDemo";
 
-const demo = demoProject();
-function done(edit: Edit, project: Project = demo): Project {
-  const changed = edit.apply(project);
-  if (!changed.ok) throw new Error(changed.problem);
-  return changed.value;
-}
 const own: Layout = { ...kestrel, id: "wren", name: "Wren" };
 
 test("a family of one's own is kept, changed in its place, and its changes undo together", () => {

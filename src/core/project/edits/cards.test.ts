@@ -1,11 +1,9 @@
-import { demoProject } from "@core/demo";
 import {
   addCalibration,
   addCheck,
   allOf,
   byId,
   type Calibration,
-  type Edit,
   editCard,
   type Project,
   removeCalibration,
@@ -19,17 +17,8 @@ import {
   usualControl,
 } from "@core/project";
 import { describe, expect, test } from "vitest";
+import { demo, done, refusal } from "./onDemo";
 
-const demo = demoProject();
-function done(edit: Edit, project: Project = demo): Project {
-  const changed = edit.apply(project);
-  if (!changed.ok) throw new Error(changed.problem);
-  return changed.value;
-}
-const refusal = (edit: Edit, project: Project = demo) => {
-  const changed = edit.apply(project);
-  return changed.ok ? "it was made" : changed.problem;
-};
 const made: Calibration = {
   kind: "line",
   id: "fresh",

@@ -1,4 +1,3 @@
-import { demoProject } from "@core/demo";
 import {
   byId,
   placeSteps,
@@ -10,34 +9,24 @@ import {
   setTravel,
 } from "@core/project";
 import { expect, test } from "vitest";
-
-const demo = demoProject();
-const apply = (edit: { apply: (project: typeof demo) => { ok: boolean } }, project = demo) => {
-  const changed = edit.apply(project) as { ok: true; value: typeof demo } | { ok: false; problem: string };
-  if (!changed.ok) throw new Error(changed.problem);
-  return changed.value;
-};
-const refusal = (edit: { apply: (project: typeof demo) => { ok: boolean } }) => {
-  const changed = edit.apply(demo) as { ok: boolean; problem?: string };
-  return changed.problem ?? "it was made";
-};
+import { demo, done, refusal } from "./onDemo";
 
 test("an edit gives a new project and leaves the old one alone", () => {
   const before = JSON.stringify(demo);
-  const after = apply(setTravel("neck-turn", -20, 20));
+  const after = done(setTravel("neck-turn", -20, 20));
   expect(byId(after.joints, "neck-turn").axis).toMatchObject({ travel: { low: -20, high: 20 } });
   expect(JSON.stringify(demo)).toBe(before);
 });
 
 test("limits that leave home outside take it along; a home outside the limits is refused", () => {
-  expect(byId(apply(setTravel("left-lid", 0, 40)).joints, "left-lid").axis).toMatchObject({ homeDeg: 40 });
+  expect(byId(done(setTravel("left-lid", 0, 40)).joints, "left-lid").axis).toMatchObject({ homeDeg: 40 });
   expect(refusal(setHome("neck-turn", 90))).toContain("-80° to 80°");
   expect(refusal(setTravel("neck-turn", 5, 5))).toContain("must be below");
   expect(refusal(setTravel("vent-crank", 0, 5))).toContain("spins");
 });
 
 test("a deleted pose takes its moves with it", () => {
-  const after = apply(removePose("pose-blink"));
+  const after = done(removePose("pose-blink"));
   expect(byId(after.routines, "routine-owl-wakes").steps).toHaveLength(5);
 });
 
@@ -46,7 +35,7 @@ test("steps are put elsewhere in their order; where they stand already, nothing 
     byId(project.routines, "routine-owl-wakes")
       .steps.map((step) => step.id.at(-1))
       .join("");
-  const place = (ids: string[], at: number) => apply(placeSteps("routine-owl-wakes", new Set(ids), at));
+  const place = (ids: string[], at: number) => done(placeSteps("routine-owl-wakes", new Set(ids), at));
   expect(orderOf(place(["wake-1"], 2))).toBe("2134567");
   expect(orderOf(place(["wake-6", "wake-2"], 0))).toBe("2613457");
   expect(orderOf(place(["wake-3"], 99))).toBe("1245673");
@@ -54,9 +43,9 @@ test("steps are put elsewhere in their order; where they stand already, nothing 
 });
 
 test("a board's frame rates belong to groups of channels", () => {
-  expect(byId(apply(setFrameHz("pebble", 1, 60)).boards, "pebble").frameHz).toEqual([50, 60, 50, 50]);
-  expect(byId(apply(setFrameGroups("pebble", 2)).boards, "pebble").frameHz).toEqual([50, 50]);
-  expect(byId(apply(setFrameGroups("fern", 99)).boards, "fern").frameHz).toHaveLength(16);
+  expect(byId(done(setFrameHz("pebble", 1, 60)).boards, "pebble").frameHz).toEqual([50, 60, 50, 50]);
+  expect(byId(done(setFrameGroups("pebble", 2)).boards, "pebble").frameHz).toEqual([50, 50]);
+  expect(byId(done(setFrameGroups("fern", 99)).boards, "fern").frameHz).toHaveLength(16);
 });
 
 test("a board cannot become what it is not: zero hertz, no clock, or a bus for hobby servos", () => {

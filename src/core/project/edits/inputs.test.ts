@@ -1,9 +1,7 @@
-import { demoProject } from "@core/demo";
 import {
   addLeads,
   addSources,
   byId,
-  type Edit,
   editLead,
   editSource,
   type Lead,
@@ -18,17 +16,8 @@ import {
   usualControl,
 } from "@core/project";
 import { describe, expect, test } from "vitest";
+import { demo, done, refusal } from "./onDemo";
 
-const demo = demoProject();
-function done(edit: Edit, project: Project = demo): Project {
-  const changed = edit.apply(project);
-  if (!changed.ok) throw new Error(changed.problem);
-  return changed.value;
-}
-const refusal = (edit: Edit, project: Project = demo) => {
-  const changed = edit.apply(project);
-  return changed.ok ? "it was made" : changed.problem;
-};
 const tenBits = { low: 0, high: 1023 };
 const lead = (change: Partial<Lead>): Lead => ({
   id: "new",

@@ -1,4 +1,3 @@
-import { demoProject } from "@core/demo";
 import {
   addClip,
   addJoint,
@@ -9,7 +8,6 @@ import {
   type Clip,
   changeClip,
   changeStep,
-  type Edit,
   emptyRoutine,
   freshMove,
   groupPoses,
@@ -41,17 +39,8 @@ import {
   setSupply,
 } from "@core/project";
 import { describe, expect, test } from "vitest";
+import { demo, done, refusal } from "./onDemo";
 
-const demo = demoProject();
-const apply = (edit: Edit, project: Project = demo): Project => {
-  const changed = edit.apply(project);
-  if (!changed.ok) throw new Error(changed.problem);
-  return changed.value;
-};
-const refusal = (edit: Edit, project: Project = demo): string => {
-  const changed = edit.apply(project);
-  return changed.ok ? "it was made" : changed.problem;
-};
 const owl = (project: Project): Routine => byId(project.routines, "routine-owl-wakes");
 const take = {
   id: "t",
@@ -74,23 +63,23 @@ const clip: Clip = {
   jointIds: null,
   isMuted: false,
 };
-const withTake = apply(allOf("", [addTake(take), addClip("routine-owl-wakes", clip)]));
+const withTake = done(allOf("", [addTake(take), addClip("routine-owl-wakes", clip)]));
 
 describe("steps", () => {
   test("are put in, changed, and taken out, several at once", () => {
     const hold: Step = { kind: "hold", id: "h", holdMs: 300 };
-    const more = apply(insertSteps("routine-owl-wakes", [hold, { kind: "label", id: "l", text: "Look" }], 2));
+    const more = done(insertSteps("routine-owl-wakes", [hold, { kind: "label", id: "l", text: "Look" }], 2));
     expect(
       owl(more)
         .steps.map((step) => step.id)
         .slice(1, 5),
     ).toEqual(["wake-2", "h", "l", "wake-3"]);
-    const longer = apply(
+    const longer = done(
       changeStep("routine-owl-wakes", "h", "hold", (step) => ({ ...step, holdMs: 900 }) as Step),
       more,
     );
     expect(owl(longer).steps[2]).toEqual({ ...hold, holdMs: 900 });
-    expect(owl(apply(removeSteps("routine-owl-wakes", new Set(["h", "l"])), longer)).steps).toEqual(owl(demo).steps);
+    expect(owl(done(removeSteps("routine-owl-wakes", new Set(["h", "l"])), longer)).steps).toEqual(owl(demo).steps);
   });
   test.each<[string, (step: Step) => Step, string]>([
     ["a hold of two hours", (step) => ({ ...step, holdMs: 7_200_000 }) as Step, "at most 3600000"],
@@ -119,7 +108,7 @@ describe("steps", () => {
   });
   test("a routine that would play itself is refused, through others as well", () => {
     const plays = (id: string, routineId: string): Step => ({ kind: "routine", id, routineId, times: 1 });
-    const first = apply(insertSteps("routine-owl-wakes", [plays("p", "routine-tray")], 0));
+    const first = done(insertSteps("routine-owl-wakes", [plays("p", "routine-tray")], 0));
     expect(refusal(insertSteps("routine-tray", [plays("q", "routine-owl-wakes")], 0), first)).toContain(
       "Owl wakes plays Carry a tray plays Owl wakes, without end",
     );
@@ -127,10 +116,10 @@ describe("steps", () => {
     expect(routinesWithin(first, "routine-owl-wakes")).toHaveLength(2);
     expect(routinesWithin(first, "routine-tray")).toHaveLength(1);
     // Deleted, it leaves the routine that played it without that step.
-    expect(owl(apply(removeRoutine("routine-tray"), first)).steps).toHaveLength(7);
+    expect(owl(done(removeRoutine("routine-tray"), first)).steps).toHaveLength(7);
   });
   test("how it repeats and ends is one edit each", () => {
-    const set = apply(setRoutine("routine-owl-wakes", "end", { atEnd: "release", isThereAndBack: true }));
+    const set = done(setRoutine("routine-owl-wakes", "end", { atEnd: "release", isThereAndBack: true }));
     expect(owl(set)).toMatchObject({ atEnd: "release", isThereAndBack: true, repeat: { kind: "times", times: 1 } });
   });
 });
@@ -138,33 +127,33 @@ describe("steps", () => {
 describe("lanes and clips", () => {
   const key = (atMs: number, target: number) => ({ atMs, target, shape: "line" as const });
   test("keys are kept in order, the later of two at one moment; none at all is no lane", () => {
-    const made = apply(setKeys("routine-owl-wakes", "beak", [key(300, 3), key(100, 1), key(300, 4)]));
+    const made = done(setKeys("routine-owl-wakes", "beak", [key(300, 3), key(100, 1), key(300, 4)]));
     expect(owl(made).lanes).toEqual([{ jointId: "beak", mode: "replace", keys: [key(100, 1), key(300, 4)] }]);
-    expect(owl(apply(setLaneMode("routine-owl-wakes", "beak", "add"), made)).lanes[0]?.mode).toBe("add");
-    expect(owl(apply(setKeys("routine-owl-wakes", "beak", []), made)).lanes).toEqual([]);
+    expect(owl(done(setLaneMode("routine-owl-wakes", "beak", "add"), made)).lanes[0]?.mode).toBe("add");
+    expect(owl(done(setKeys("routine-owl-wakes", "beak", []), made)).lanes).toEqual([]);
     expect(refusal(setKeys("routine-owl-wakes", "beak", [key(-5, 0)]))).toContain("at least 0");
   });
   test("a clip is stretched, trimmed, laid over others, and taken away", () => {
     const change = (what: Partial<Clip>) =>
       changeClip("routine-owl-wakes", "c", "clip", (one) => ({ ...one, ...what }));
-    expect(owl(apply(change({ stretch: 2, fromMs: 500 }), withTake)).clips[0]).toMatchObject({
+    expect(owl(done(change({ stretch: 2, fromMs: 500 }), withTake)).clips[0]).toMatchObject({
       stretch: 2,
       fromMs: 500,
     });
     expect(refusal(change({ toMs: 2500 }), withTake)).toBe("The take is only 2.00 s long.");
     expect(refusal(change({ fromMs: 2000 }), withTake)).toContain("needs a part of its take");
     expect(refusal(change({ fadeInMs: 1500, fadeOutMs: 800 }), withTake)).toContain("longer than the clip");
-    const two = apply(addClip("routine-owl-wakes", { ...clip, id: "d" }), withTake);
-    expect(owl(apply(layClip("routine-owl-wakes", "d", -1), two)).clips.map((one) => one.id)).toEqual(["d", "c"]);
-    expect(owl(apply(layClip("routine-owl-wakes", "d", 1), two)).clips.map((one) => one.id)).toEqual(["c", "d"]);
-    expect(owl(apply(removeClips("routine-owl-wakes", new Set(["c"])), two)).clips).toHaveLength(1);
+    const two = done(addClip("routine-owl-wakes", { ...clip, id: "d" }), withTake);
+    expect(owl(done(layClip("routine-owl-wakes", "d", -1), two)).clips.map((one) => one.id)).toEqual(["d", "c"]);
+    expect(owl(done(layClip("routine-owl-wakes", "d", 1), two)).clips.map((one) => one.id)).toEqual(["c", "d"]);
+    expect(owl(done(removeClips("routine-owl-wakes", new Set(["c"])), two)).clips).toHaveLength(1);
     expect(refusal(addClip("routine-owl-wakes", { ...clip, id: "e", takeId: "gone" }), withTake)).toContain(
       "needs a take",
     );
   });
   test("a deleted take goes with its clips; a renamed one stays", () => {
-    expect(owl(apply(removeTake("t"), withTake)).clips).toEqual([]);
-    expect(apply(renameTake("t", " Nod "), withTake).takes[0]?.name).toBe("Nod");
+    expect(owl(done(removeTake("t"), withTake)).clips).toEqual([]);
+    expect(done(renameTake("t", " Nod "), withTake).takes[0]?.name).toBe("Nod");
     expect(refusal(renameTake("t", "  "), withTake)).toContain("at least one character");
   });
 });
@@ -175,7 +164,7 @@ test("a joint that is removed goes out of lanes, delays, takes, what must not me
     changeStep("routine-owl-wakes", "wake-1", "delay", (step) => ({ ...step, delaysMs: { beak: 100 } }) as Step),
     setMirror("tawny", [{ kind: "middle", jointId: "beak" }]),
   ];
-  const gone = apply(removeJoint("beak"), apply(allOf("", edits), withTake));
+  const gone = done(removeJoint("beak"), done(allOf("", edits), withTake));
   expect(owl(gone)).toMatchObject({ lanes: [], clips: [] });
   expect(owl(gone).steps[0]).toMatchObject({ delaysMs: {} });
   expect(gone).toMatchObject({ takes: [], conditions: [] });
@@ -192,39 +181,39 @@ test("a source that is removed takes the waits for it along", () => {
     timeoutMs: null,
     ifTimeout: "stop",
   };
-  const waiting = apply(insertSteps("routine-owl-wakes", [wait], 0));
-  expect(owl(apply(removeSource("bench-knob"), waiting)).steps).toHaveLength(7);
+  const waiting = done(insertSteps("routine-owl-wakes", [wait], 0));
+  expect(owl(done(removeSource("bench-knob"), waiting)).steps).toHaveLength(7);
 });
 
 describe("poses", () => {
   const ids = (project: Project) => project.poses.map((pose) => pose.id.replace("pose-", ""));
   test("are added after another, put elsewhere, and take on the heading of where they go", () => {
-    const copy = apply(addPose({ id: "pose-new", name: "New", group: "", targets: { beak: 1 } }, "Copy", "pose-watch"));
+    const copy = done(addPose({ id: "pose-new", name: "New", group: "", targets: { beak: 1 } }, "Copy", "pose-watch"));
     expect(ids(copy).slice(0, 3)).toEqual(["watch", "new", "look-left"]);
-    const moved = apply(placePose("pose-new", "pose-arm-grasp"), copy);
+    const moved = done(placePose("pose-new", "pose-arm-grasp"), copy);
     expect(ids(moved).indexOf("new")).toBe(ids(moved).indexOf("arm-grasp") - 1);
     expect(byId(moved.poses, "pose-new").group).toBe("Trellis");
-    expect(ids(apply(placePose("pose-watch", null))).at(-1)).toBe("watch");
-    expect(apply(placePose("pose-watch", "pose-watch"))).toBe(demo);
+    expect(ids(done(placePose("pose-watch", null))).at(-1)).toBe("watch");
+    expect(done(placePose("pose-watch", "pose-watch"))).toBe(demo);
   });
   test("are nudged together, where they have the joint, without tenths going astray", () => {
     const chosen = new Set(["pose-watch", "pose-blink", "pose-call"]);
     let nudged = demo;
     for (let times = 0; times < 3; times += 1)
-      nudged = apply(nudgePoses(chosen, new Set(["beak", "left-lid"]), 0.1), nudged);
+      nudged = done(nudgePoses(chosen, new Set(["beak", "left-lid"]), 0.1), nudged);
     expect(byId(nudged.poses, "pose-watch").targets).toMatchObject({ beak: 0.3, "left-lid": 50.3, "right-lid": 50 });
     expect(byId(nudged.poses, "pose-blink").targets).toEqual({ "left-lid": 0.3, "right-lid": 0 });
     expect(byId(nudged.poses, "pose-look-left")).toBe(byId(demo.poses, "pose-look-left"));
   });
   test("get headings and new numbers several at a time", () => {
-    const grouped = apply(groupPoses(new Set(["pose-watch", "pose-call"]), " Awake "));
+    const grouped = done(groupPoses(new Set(["pose-watch", "pose-call"]), " Awake "));
     expect(grouped.poses.filter((pose) => pose.group === "Awake")).toHaveLength(2);
     expect(refusal(groupPoses(new Set(["pose-watch"]), "x".repeat(81)))).toContain("at most 80");
-    const pasted = apply(setPoseTargets("Paste", new Map([["pose-blink", { beak: 5 }]])));
+    const pasted = done(setPoseTargets("Paste", new Map([["pose-blink", { beak: 5 }]])));
     expect(byId(pasted.poses, "pose-blink").targets).toEqual({ "left-lid": 0, "right-lid": 0, beak: 5 });
   });
   test("that are deleted go out of every routine", () => {
-    expect(owl(apply(removePose("pose-blink"))).steps).toHaveLength(5);
+    expect(owl(done(removePose("pose-blink"))).steps).toHaveLength(5);
   });
 });
 
@@ -245,16 +234,16 @@ describe("what a rig must keep to", () => {
       while: { jointId: "beak", side: "above" as const, target: 3 },
       stays: { jointId: "neck-nod", side: "below" as const, target: 1 },
     };
-    const two = apply(setCondition(condition));
+    const two = done(setCondition(condition));
     expect(two.conditions).toHaveLength(2);
-    expect(
-      apply(setCondition({ ...condition, stays: { ...condition.stays, target: 2 } }), two).conditions,
-    ).toHaveLength(2);
-    expect(apply(removeCondition("x"), two).conditions).toEqual(demo.conditions);
-    const fed = apply(setSupply({ id: "new", label: "New", limitMa: 1000, boardIds: ["fern"] }));
+    expect(done(setCondition({ ...condition, stays: { ...condition.stays, target: 2 } }), two).conditions).toHaveLength(
+      2,
+    );
+    expect(done(removeCondition("x"), two).conditions).toEqual(demo.conditions);
+    const fed = done(setSupply({ id: "new", label: "New", limitMa: 1000, boardIds: ["fern"] }));
     expect(byId(fed.supplies, "supply-owl").boardIds).toEqual([]);
     expect(refusal(setSupply({ id: "new", label: "New", limitMa: 0, boardIds: [] }))).toContain("more than 0");
-    expect(apply(removeSupply("new"), fed).supplies).toHaveLength(2);
+    expect(done(removeSupply("new"), fed).supplies).toHaveLength(2);
   });
 });
 
@@ -268,5 +257,5 @@ test("an empty routine fits every project, and a joint may be added beside it", 
     cardId: "card-2",
   };
   const card = { ...byId(demo.cards, "card-beak"), id: "card-2", label: "Card 2" };
-  expect(apply(addJoint({ joint, card }), project).joints).toHaveLength(13);
+  expect(done(addJoint({ joint, card }), project).joints).toHaveLength(13);
 });

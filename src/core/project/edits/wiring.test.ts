@@ -1,12 +1,9 @@
-import { demoProject } from "@core/demo";
 import {
   addBoard,
   addJoint,
   byId,
   changeServo,
-  type Edit,
   type NewJoint,
-  type Project,
   removeBoard,
   removeJoint,
   removeRig,
@@ -17,18 +14,9 @@ import {
 } from "@core/project";
 import { newCard } from "@core/servo";
 import { describe, expect, test } from "vitest";
+import { demo, done, refusal } from "./onDemo";
 
-const demo = demoProject();
 const fern = byId(demo.boards, "fern");
-function done(edit: Edit, project: Project = demo): Project {
-  const changed = edit.apply(project);
-  if (!changed.ok) throw new Error(changed.problem);
-  return changed.value;
-}
-const refusal = (edit: Edit, project: Project = demo) => {
-  const changed = edit.apply(project);
-  return changed.ok ? "it was made" : changed.problem;
-};
 const jaw = (change: Partial<NewJoint["joint"]> = {}): NewJoint => ({
   joint: {
     id: "jaw",
