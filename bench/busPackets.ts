@@ -9,6 +9,7 @@ const packet: Packet = {
   direction: "request",
   id: 3,
   operation: 0x12,
+  asksReply: false,
   error: 0,
   parameters: Uint8Array.from([21, 2, 0, 0x7c, 0xe6, 9, 8, 7]),
 };
@@ -49,9 +50,16 @@ const perSecond = (us: number): string => `${Math.round(1e6 / us / 1000)} 000`;
 /** Streams of packets and noise, cut anywhere: every good packet must be found, and nothing thrown. Says how many were tried. */
 export function busFuzz(): string[] {
   let packets = 0;
-  const one = fc
-    .tuple(fc.nat(254), fc.nat(255), fc.uint8Array({ maxLength: 24 }))
-    .map(([id, operation, parameters]): Packet => ({ direction: "request", id, operation, error: 0, parameters }));
+  const one = fc.tuple(fc.nat(254), fc.nat(255), fc.uint8Array({ maxLength: 24 })).map(
+    ([id, operation, parameters]): Packet => ({
+      direction: "request",
+      id,
+      operation,
+      asksReply: false,
+      error: 0,
+      parameters,
+    }),
+  );
   const tried = (layout: Layout, mark: number) => {
     const noise = fc.uint8Array({ maxLength: 10 }).map((bytes) => bytes.map((byte) => (byte === mark ? 0 : byte)));
     const part = fc.tuple(noise, one);

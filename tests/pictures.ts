@@ -219,15 +219,15 @@ const pictures: readonly Picture[] = [
       for (const [sticker, number] of [
         ["red", 4],
         ["green", 5],
-        ["blue", 1],
+        ["blue", 20],
       ] as const) {
         await page.evaluate((words) => {
           const label = [...document.querySelectorAll("label")].find((one) => one.textContent?.includes(words));
           label?.querySelector("input")?.click();
         }, `${sticker} sticker`);
-        await hands.press("Look for number 1");
+        await hands.press("Look for number 20");
         await page.waitForFunction(() => document.querySelector("main")?.textContent?.includes("Just one answers"));
-        if (number === 1) continue;
+        if (number === 20) continue;
         await hands.press(`Make it number ${number}`);
         await page.waitForFunction(() => document.querySelector("main")?.textContent?.includes("now."));
       }
@@ -241,12 +241,12 @@ const pictures: readonly Picture[] = [
     jointId: "turntable",
     prepare: async (hands, page) => {
       await hands.press("Packets");
-      await hands.choose("Operation", "02 read");
+      await hands.choose("Operation", "0B fetch");
       await page.evaluate(() => {
         const label = [...document.querySelectorAll("label")].find((one) => one.textContent?.startsWith("Parameters"));
         label?.querySelector("input")?.focus();
       });
-      await page.keyboard.type("50 00 0D 00");
+      await page.keyboard.type("00 05 10");
       await hands.press("Send");
       await page.waitForSelector("section[aria-label='What came back'] ol button");
       await hands.waitMs(400);

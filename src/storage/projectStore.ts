@@ -1,4 +1,4 @@
-import { readProject } from "@core/files";
+import { type DeviceMemories, readMemories, readProject } from "@core/files";
 import { type Project, type Routine, schemaVersion, type TakeData } from "@core/project";
 import { problem, type Result } from "@core/result";
 import type { Recorded } from "@core/take";
@@ -41,6 +41,8 @@ export interface ProjectSummary {
 /** What simulated devices keep without supply; their own affair, and no part of the document. */
 interface StoredMemories {
   readonly projectId: string;
+  /** Of the project when they were kept; absent up to version 4. */
+  readonly version?: number;
   readonly memories: unknown;
 }
 
@@ -71,12 +73,13 @@ export class ProjectStore {
   }
 
   async keepMemories(projectId: string, memories: unknown): Promise<void> {
-    await this.#db.memories.put({ projectId, memories });
+    await this.#db.memories.put({ projectId, version: schemaVersion, memories });
   }
 
-  /** What the simulated devices of a project kept; undefined where none did. */
-  async memoriesOf(projectId: string): Promise<unknown> {
-    return (await this.#db.memories.get(projectId))?.memories;
+  /** What the simulated devices of a project kept; empty where none did, or where it cannot be read. */
+  async memoriesOf(project: Project): Promise<DeviceMemories> {
+    const kept = await this.#db.memories.get(project.id);
+    return kept ? readMemories(project, kept.version ?? 4, kept.memories) : {};
   }
 
   /** Writes what has changed since the last time: the project without its routines, and the routines that are others now. */

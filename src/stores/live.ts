@@ -11,9 +11,10 @@ import {
   shapeOf,
   sourceOf,
 } from "@core/engine";
+import type { DeviceMemories } from "@core/files";
 import type { Project, Routine, TakeData } from "@core/project";
 import type { Recorded } from "@core/take";
-import type { BusAsk, BusTold, DeviceMemories } from "@worker/busMessages";
+import type { BusAsk, BusTold } from "@worker/busMessages";
 import type { FromWorker, LinkReport, ToWorker } from "@worker/messages";
 import { useSyncExternalStore } from "react";
 import { createStore } from "zustand/vanilla";

@@ -3,7 +3,6 @@ import { readProjectFile, writeProjectFile } from "@core/files";
 import { emptyProject, type Project, type TakeData } from "@core/project";
 import { problem, type Result } from "@core/result";
 import { ProjectStore, type ProjectSummary } from "@storage/projectStore";
-import type { DeviceMemories } from "@worker/busMessages";
 import { createStore } from "zustand/vanilla";
 import { startAutosave } from "./autosave";
 import { askForBench, type BenchHold, takeBench } from "./benchLock";
@@ -53,16 +52,15 @@ async function open(): Promise<void> {
   const project = await firstProject();
   layOut(project);
   startWorker();
-  await layOutDevices(project.id);
+  await layOutDevices(project);
   layOutTakes(await store.takesOf(project).catch(() => []));
   follow();
   sessionStore.setState({ kind: "open" });
 }
 
 /** Simulated devices keep their numbers from one visit to the next, as real ones do. */
-async function layOutDevices(projectId: string): Promise<void> {
-  const kept = await store.memoriesOf(projectId).catch(() => undefined);
-  giveMemories((kept ?? {}) as DeviceMemories);
+async function layOutDevices(project: Project): Promise<void> {
+  giveMemories(await store.memoriesOf(project).catch(() => ({})));
 }
 
 /** The demo is fetched when it is asked for: most visits open a project of one's own. */
@@ -166,7 +164,7 @@ async function change(project: Project, takes: readonly TakeData[] = []): Promis
   await autosave?.flush();
   command({ kind: "releaseAll" });
   layOutTakes(takes);
-  await layOutDevices(project.id);
+  await layOutDevices(project);
   // The document's followers hand it to the worker and to the autosave, which also says when it cannot be saved.
   layOut(project);
   wake(project);

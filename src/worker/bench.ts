@@ -1,5 +1,6 @@
 import type { SurveyAsk, SurveyReport } from "@core/calibrate";
 import { type Asked, type Command, Engine, head, setJoint } from "@core/engine";
+import type { DeviceMemories } from "@core/files";
 import { type Board, byId, type Joint, type Project, type TakeData } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { jointDegOf } from "@core/rig";
@@ -7,7 +8,7 @@ import { nextStartMs } from "@core/routine";
 import { SimServo, truthOf } from "@core/sim";
 import type { Recorded } from "@core/take";
 import { BusLink, busWiringOf } from "./busLink";
-import type { BusAsk, BusTold, DeviceMemories } from "./busMessages";
+import type { BusAsk, BusTold } from "./busMessages";
 import { Lateness } from "./lateness";
 import type { LinkReport } from "./messages";
 import { inputNamesOf, SimLink, servosOn, wiringOf } from "./simLink";

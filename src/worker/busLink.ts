@@ -7,6 +7,7 @@ import {
   dissect,
   errorsIn,
   guardPacket,
+  isAnswered,
   layoutById,
   layoutsOf,
   meet,
@@ -18,13 +19,15 @@ import {
   restore,
   scan,
   toldIn,
+  troublesIn,
   type WireEvent,
   writeValue,
 } from "@core/bus";
+import type { DeviceMemories, DeviceMemory } from "@core/files";
 import { type Board, byId, type Joint, type Layout, type Project, type SmartCard } from "@core/project";
 import { framePeriodsUs } from "@core/signal";
 import { SimBus, type SimServo } from "@core/sim";
-import type { BusAsk, BusOutcome, BusReport, BusRun, BusTold, DeviceMemories, DeviceMemory } from "./busMessages";
+import type { BusAsk, BusOutcome, BusReport, BusRun, BusTold } from "./busMessages";
 import { type Placed, placeDevices } from "./placeDevices";
 
 /** A device that comes back is led to its place no faster than this. */
@@ -86,7 +89,7 @@ export class BusLink {
       const ticksPerDeg = Math.abs(card.nominal.high - card.nominal.low) / card.travelDeg;
       return [{ id: joint.channel, layout, calmTicksPerFrame: Math.max(1, calmDegPerS * ticksPerDeg * periodS) }];
     });
-    const bitsPerS = board.encoding.kind === "bus" ? board.encoding.bitsPerS : 115_200;
+    const bitsPerS = board.encoding.kind === "bus" ? board.encoding.bitsPerS : 230_400;
     this.session = new BusSession(bitsPerS, board.channels, devices, layoutsOf(project), (bytes, speed, atUs) => {
       onSent(board.id, bytes);
       if (this.isPlugged) this.#bus.receive(bytes, speed, atUs);
@@ -193,7 +196,7 @@ export class BusLink {
       silent: `${joint.label} (id ${id}) does not answer. Its plug, its supply, the speed of the bus, or another device with its id are the likely causes. It keeps its place as long as it has its supply.`,
       back: `${joint.label} (id ${id}) answers again; it is led on from where it stands.`,
       restarted: `${joint.label} (id ${id}) was started anew, most likely by a dip of its supply, and is limp. Hold it to go on: it begins where it stands.`,
-      letGo: `${joint.label} (id ${id}) has let go by itself: ${why.join(", ") || "it does not say why"}. ${layout.errorBits.find(({ label }) => why.includes(label))?.hint ?? ""}`,
+      letGo: `${joint.label} (id ${id}) has let go by itself: ${why.join(", ") || "it does not say why"}. ${troublesIn(layout, error)[0]?.hint ?? ""}`,
     };
     this.onTold({ kind: "news", sentence: sentences[kind].trim(), isBad: kind !== "back" });
   }
@@ -354,7 +357,8 @@ function* onePacket(layout: Layout, bytes: Uint8Array): Procedure<never, BusOutc
   const operation = layout.operations.find(({ code }) => code === packet?.operation);
   const told = packet && operation && toldIn(layout, operation, packet.parameters);
   // What is no packet gets no answer; how that sounds is what the person wants to hear.
-  const from = operation?.reply === null ? [] : (told?.each?.map(({ id }) => id) ?? [packet?.id ?? nobody]);
+  const isSilent = packet && operation && !isAnswered(operation, packet);
+  const from = isSilent ? [] : (told?.each?.map(({ id }) => id) ?? [packet?.id ?? nobody]);
   const answer = yield {
     kind: "send",
     layout,

@@ -1,14 +1,6 @@
 import type { Found, ScanProgress, SetUpOutcome, StepsProgress, Telemetry, WireEvent, WriteOutcome } from "@core/bus";
-import type { BusFaults, StoredRegisters } from "@core/sim";
-
-/** What a simulated device keeps while the page is closed: whether it is plugged in, and its stored registers. */
-export interface DeviceMemory {
-  readonly isPlugged: boolean;
-  readonly stored: StoredRegisters;
-}
-
-/** By the device's key: its own id, or that of its card. */
-export type DeviceMemories = Readonly<Record<string, DeviceMemory>>;
+import type { DeviceMemories } from "@core/files";
+import type { BusFaults } from "@core/sim";
 
 /** Something that takes many exchanges on the wire. */
 export type BusRun =

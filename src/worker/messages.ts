@@ -1,8 +1,9 @@
 import type { SurveyAsk, SurveyReport } from "@core/calibrate";
 import type { Asked, Command } from "@core/engine";
+import type { DeviceMemories } from "@core/files";
 import type { Project, TakeData } from "@core/project";
 import type { Recorded } from "@core/take";
-import type { BusAsk, BusTold, DeviceMemories } from "./busMessages";
+import type { BusAsk, BusTold } from "./busMessages";
 
 /** From the page to the bench worker. */
 export type ToWorker =

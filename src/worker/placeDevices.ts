@@ -1,8 +1,8 @@
-import { layoutById } from "@core/bus";
+import { layoutById, turnOnCard } from "@core/bus";
+import type { DeviceMemories } from "@core/files";
 import { type Board, byId, type Layout, type Project, type SmartCard } from "@core/project";
 import { newCard } from "@core/servo";
 import { SimDevice, SimServo, seededRandom, seedOf, truthOf } from "@core/sim";
-import type { DeviceMemories } from "./busMessages";
 
 /** A simulated device on the table, plugged in or beside the wire. */
 export interface Placed {
@@ -64,10 +64,6 @@ export function placeDevices(
 
 /** A servo nobody has put a horn on yet: it stands in its middle. */
 function servoOutOfTheBox(layout: Layout, key: string): SimServo {
-  const position = layout.registers.find(({ role }) => role === "position");
-  const goal = layout.registers.find(({ role }) => role === "highestPosition") ?? position;
-  const degPerTick = position?.scale ?? 300 / 1024;
-  const ticks = (goal?.high ?? 1023) + 1;
-  const card = { ...newCard("smart", key, key), travelDeg: ticks * degPerTick, nominal: { low: 0, high: ticks } };
-  return new SimServo(truthOf(card as SmartCard, []));
+  const out = newCard("smart", key, key) as SmartCard;
+  return new SimServo(truthOf({ ...out, ...turnOnCard(layout) }, []));
 }

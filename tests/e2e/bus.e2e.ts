@@ -52,8 +52,8 @@ test("three new servos of one number are numbered one at a time; a clash on the 
   const hands = handsOn(page);
   await plug("New servo, red sticker", true);
   await plug("New servo, green sticker", true);
-  await hands.press("Look for number 1");
-  await says("Two or more answer as 1");
+  await hands.press("Look for number 20");
+  await says("Two or more answer as 20");
   expect(await (await hands.find("Make it number 4")).evaluate((one) => (one as HTMLButtonElement).disabled)).toBe(
     true,
   );
@@ -64,8 +64,8 @@ test("three new servos of one number are numbered one at a time; a clash on the 
     [5, "New servo, blue sticker"],
     [6, null],
   ] as const) {
-    await hands.press("Look for number 1");
-    await says("Just one answers as 1");
+    await hands.press("Look for number 20");
+    await says("Just one answers as 20");
     await hands.press(`Make it number ${number}`);
     await says(`It is number ${number} now.`);
     if (next) await plug(next, true);
@@ -89,43 +89,39 @@ test("a register that needs the torque off is written only after one has agreed 
   await chooseDevice("Kestrel 4");
   await hands.press("Watch and move");
   await hands.press("Torque on");
-  await says("Torque is written.");
+  await says("Grip is written.");
   await hands.press("Registers");
   await says("Kestrel 4, number 4");
-  await page.waitForFunction(
-    () =>
-      document.querySelector("main table")?.textContent?.includes("110") ||
-      document.querySelector("main tbody tr td:nth-child(3)")?.textContent?.includes("310"),
-  );
-  await hands.type("New highest position", "200");
+  await page.waitForFunction(() => document.querySelector("main table")?.textContent?.includes("7302"));
+  await hands.type("New highest place", "-40");
   await says("must let go for a moment", "body");
   await hands.press("Off, write, on again");
-  await says("Highest position is written.");
-  await hands.type("New highest position", "900");
-  await says("goes from 0.0° (0) to 299.7° (1023)");
+  await says("Highest place is written.");
+  await hands.type("New highest place", "900");
+  await says("goes from −160.00° (-10000) to 160.00° (10000)");
 });
 
 test("a packet is explained byte by byte, sent, answered; and when nobody answers it is said why", async () => {
   const hands = handsOn(page);
   await hands.press("Packets");
   await page.waitForSelector("section[aria-label=Packet]");
-  await hands.choose("Operation", "11 read");
+  await hands.choose("Operation", "47 get");
   await hands.type("To id", "4");
   await page.focus("section[aria-label=Packet] label:nth-of-type(2) input").catch(() => {});
-  await typeInto("Parameters", "1E 02");
-  await says("A request to device 4: read.");
+  await typeInto("Parameters", "02 16");
+  await says("A request to device 4: get.");
   await hands.press("Send");
   await says("A reply after");
-  expect(await hands.textOf("section[aria-label='What came back']")).toContain("Position");
+  expect(await hands.textOf("section[aria-label='What came back']")).toContain("Place");
   await hands.type("To id", "99");
   await hands.press("Send");
   await says("Nobody is known to be number 99");
-  await typeInto("The bytes, as they go out", "5A A7 05 04 11 1E 02 00");
+  await typeInto("The bytes, as they go out", "B4 47 04 02 02 16 00");
   await says("a device would say nothing at all");
   await hands.press("Send");
   await says("is ignored without a word");
   // What moves a joint goes through the gate and nowhere else.
-  await typeInto("The bytes, as they go out", "5A A7 06 03 12 15 02 00 CD");
+  await typeInto("The bytes, as they go out", "B4 50 03 03 32 24 9F 01");
   await hands.press("Send");
   await says("only the gate may send it");
 });

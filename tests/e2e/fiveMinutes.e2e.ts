@@ -16,14 +16,14 @@ test("the first five minutes: a pulse, a drive, a calibration, a knob, two poses
   const hands = handsOn(page);
 
   // Signal: 36° by the data sheet is 126° of 1000–2000 µs over 180°: 1700 µs; on the board’s true
-  // frame of 19 988.48 µs (50.03 Hz, 4.88 µs a count) that is 8.5049 % and 348.36 counts.
+  // frame of 19 988.48 µs (50.03 Hz, 4.88 µs a count) that is 8.4702 % and 348.36 counts.
   await hands.goTo("signal");
   await hands.select("neck-turn");
   await hands.type("Angle", "30+6");
   expect(await hands.valueOf("Pulse")).toBe("1700.00");
-  expect(await hands.valueOf("Duty")).toBe("8.5049");
-  expect(await hands.valueOf("Count")).toBe("348.36");
-  expect(await hands.textOf("[data-readout=rounding]")).toContain("−1.76 µs");
+  expect(await hands.valueOf("Duty")).toBe("8.4702");
+  expect(await hands.valueOf("Count")).toBe("693.88");
+  expect(await hands.textOf("[data-readout=rounding]")).toContain("0.30 µs, 0.054°");
   await hands.type("Pulse", "1.5 ms");
   expect(await hands.valueOf("Angle")).toBe("0.00");
   await hands.type("Duty", "half");
@@ -66,7 +66,7 @@ test("the first five minutes: a pulse, a drive, a calibration, a knob, two poses
   await hands.press("Save on the card");
   await hands.until(() => document.querySelector("main")?.textContent?.includes("in force") ?? false);
 
-  // Inputs: a knob of 0…1023 onto −40…+40°.
+  // Inputs: a knob of 0…1000 onto −40…+40°.
   await hands.goTo("inputs");
   await hands.type("to low", "-40");
   await hands.type("to high", "40");
@@ -74,7 +74,7 @@ test("the first five minutes: a pulse, a drive, a calibration, a knob, two poses
   await page.keyboard.press("End");
   await hands.until(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("40.0°") ?? false);
   await hands.press("Seen");
-  expect(await hands.textOf("[data-readout=lead]")).toContain("1023");
+  expect(await hands.textOf("[data-readout=lead]")).toContain("1000");
   await hands.waitMs(800);
   // Calibrated, it really goes where it is asked; by its data sheet it would stand near 20°.
   const [, actual] = /actual([\d.]+)°/.exec(await hands.textOf("[data-readout=lead]")) ?? [];

@@ -100,7 +100,7 @@ test("the outer scale speaks per cent or counts, and a protractor lies over the 
   for (const radio of await page.$$("main input[type=radio]"))
     if ((await radio.evaluate((one) => one.parentElement?.textContent)) === "counts") await radio.click();
   await page.waitForFunction(() =>
-    [...document.querySelectorAll("[role=slider] text")].some((one) => one.textContent === "300"),
+    [...document.querySelectorAll("[role=slider] text")].some((one) => one.textContent === "600"),
   );
   const before = (await texts()).length;
   await page.click("main input[type=checkbox]");

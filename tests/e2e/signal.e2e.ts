@@ -42,7 +42,7 @@ test("the position in any unit moves all the others, and impossible ones are ans
   await hands.until(
     () => document.querySelector("main")?.textContent?.includes("pulse = 5.5556 × 126 + 1000 = 1700 µs") ?? false,
   );
-  expect(await hands.textOf("main")).toContain("prescale = round(25000000 / (4096 × 50)) − 1 = 121");
+  expect(await hands.textOf("main")).toContain("prescale = round(20000000 / (8192 × 50)) − 1 = 48");
 });
 
 test("the planner ranks what works and says why the rest does not", async () => {
@@ -50,12 +50,12 @@ test("the planner ranks what works and says why the rest does not", async () => 
   await hands.press("Timer planner");
   await page.waitForSelector("[data-readout=plans]");
   const first = await hands.textOf("[data-readout=plans] tbody tr");
-  expect(first).toMatch(/^839999/);
-  expect(await hands.textOf("main")).toContain("16 bits at this clock reach 244.14 Hz at the lowest");
+  expect(first).toMatch(/^849999/);
+  expect(await hands.textOf("main")).toContain("16 bits at this clock reach 305.18 Hz at the lowest");
   await hands.press("Maths");
-  expect(await hands.textOf("main")).toContain("TOP = clock / (prescale × frame) − 1 = 16000000 / (8 × 50) − 1");
+  expect(await hands.textOf("main")).toContain("TOP = clock / (prescale × frame) − 1 = 20000000 / (8 × 50) − 1");
   await page.select("main select", "8");
-  await hands.until(() => document.querySelector("main")?.textContent?.includes("61.04 Hz at the lowest") ?? false);
+  await hands.until(() => document.querySelector("main")?.textContent?.includes("76.29 Hz at the lowest") ?? false);
   await hands.type("Clock", "0");
   await hands.until(() => document.querySelector("main [role=alert]")?.textContent?.includes("stands still") ?? false);
 });
@@ -67,7 +67,7 @@ test("boards lie side by side for the same servo", async () => {
   await (await hands.find("Call in whole µs")).click();
   const rows = await page.$$eval("[data-readout=comparison] tbody tr", (all) => all.map((row) => row.textContent));
   expect(rows).toHaveLength(4);
-  expect(rows[0]).toContain("50.03 Hz");
+  expect(rows[0]).toContain("49.82 Hz");
   expect(rows.find((row) => row?.includes("8-bit duty"))).toContain("14.118°");
   expect(await page.$$eval("main .recharts-line-curve", (lines) => lines.length)).toBe(4);
 });
@@ -89,7 +89,7 @@ test("a sweep that is too fast says so, and is made as smooth as the board can",
   await hands.until(() => document.querySelector("main")?.textContent?.includes("faster than the rated") ?? false);
   await hands.press("As smooth as this board can");
   await hands.until(() => !document.querySelector("main")?.textContent?.includes("faster than the rated"));
-  expect(await hands.valueOf("Dwell")).toBe("19.99");
+  expect(await hands.valueOf("Dwell")).toBe("20.07");
 });
 
 test("wobble, over 200 000 frames, is simulated in the background and judged against the deadband", async () => {
@@ -108,11 +108,11 @@ test("a board is changed, its neighbours are named, and an undo brings it back; 
   expect(await hands.textOf("main")).toContain("this also changes Neck nod, Left lid");
   await page.select("main select", "counts");
   await hands.until(() => document.querySelector("[data-readout=board]")?.textContent?.includes("50.000 Hz") ?? false);
-  await hands.type("Channels 0 to 15", "300");
+  await hands.type("Channels 0 to 11", "300");
   await hands.until(
     () => document.querySelector("main [role=alert]")?.textContent?.includes("accepts 40 to 60 Hz") ?? false,
   );
-  await hands.type("Channels 0 to 15", "0");
+  await hands.type("Channels 0 to 11", "0");
   await hands.until(() => document.querySelector("main")?.textContent?.includes("at least 1") ?? false);
   await hands.press("Undo: Set frame rate");
   await hands.press("Undo: Change board");

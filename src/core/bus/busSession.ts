@@ -6,6 +6,7 @@ import { ProcedureRunner } from "./procedureRunner";
 import { rawIn, registerFor } from "./registers";
 import { readRequest, writeRequest } from "./requests";
 import { noTelemetry, sensedStretch, type Telemetry, takeSensed } from "./telemetry";
+import { troublesIn } from "./troubles";
 import { type Answer, BusWire, rank } from "./wire";
 
 /** A device on the bus that is a joint. */
@@ -184,8 +185,8 @@ export class BusSession {
       // All at once where the family can; a servo that is no joint and turns on and on lets go as well.
       const ids = layout.broadcastId === null ? mine.map(({ id }) => id) : [layout.broadcastId];
       for (const id of torque ? ids : []) {
-        const bytes = torque && writeRequest(layout, id, torque, 0);
-        if (bytes) this.wire.interrupt(layout, bytes, this.#nowUs);
+        const request = torque && writeRequest(layout, id, torque, 0, true);
+        if (request) this.wire.interrupt(layout, request.bytes, this.#nowUs);
       }
     }
     this.#forgetAsked();
@@ -279,8 +280,8 @@ export class BusSession {
 
   #write(device: LiveDevice, role: "torque" | "goalPosition", raw: number, onDone: (answer: Answer) => void): void {
     const register = registerFor(device.layout, role);
-    const bytes = register && writeRequest(device.layout, device.id, register, raw);
-    if (bytes) this.#ask(device, bytes, 0, rank.torque, 3, onDone);
+    const request = register && writeRequest(device.layout, device.id, register, raw);
+    if (request) this.#ask(device, request.bytes, 0, rank.torque, 3, onDone);
   }
 
   #ask(
@@ -404,7 +405,7 @@ export class BusSession {
         if (device.phase === "limp") return;
         device.phase = "limp";
         device.wanted = Number.NaN;
-        const didLetGo = device.layout.errorBits.some(({ bit, letsGo }) => letsGo && (error >> bit) & 1);
+        const didLetGo = troublesIn(device.layout, error).some(({ letsGo }) => letsGo);
         this.onNews({ id: device.id, kind: didLetGo ? "letGo" : "restarted", error });
         return;
       }

@@ -2,6 +2,7 @@ import type { Field, Layout } from "@core/project";
 import { readWhole } from "./bytes";
 import { checkBits, checkValue } from "./check";
 import {
+  askMask,
   type Direction,
   fieldSize,
   fieldsOf,
@@ -116,10 +117,13 @@ export function dissect(
     layout.stuffing?.kind === "insert" ? withoutInserted(layout.stuffing, stuffed) : Uint8Array.from(stuffed);
   if (!whole) return told("bad", "stuffing");
   const byteOf = (field: Field, none: number) => plain[partOf(field)?.from ?? -1] ?? none;
+  const operation = byteOf("operation", -1);
+  const mask = direction === "request" && operation >= 0 ? askMask(layout) : 0;
   return told("whole", null, {
     direction,
     id: byteOf("id", 0),
-    operation: byteOf("operation", -1),
+    operation: mask ? operation & ~mask : operation,
+    asksReply: (operation & mask) !== 0,
     error: byteOf("error", 0),
     parameters: whole,
   });

@@ -1,9 +1,10 @@
 import type { Field, Layout, Operation, Piece } from "@core/project";
 import { hexByte, hexBytes, readWhole } from "./bytes";
 import { type Dissection, dissect } from "./dissect";
-import { type Direction, fieldsOf, headerOf, lengthBeyond } from "./packet";
+import { askMask, type Direction, fieldsOf, headerOf, lengthBeyond } from "./packet";
 import { rawIn, registerAt, wordsOf } from "./registers";
 import { type PiecePart, piecesIn, toldIn } from "./requests";
+import { errorsIn } from "./troubles";
 
 /** Some neighbouring bytes of a packet and what they say. */
 export interface Span {
@@ -57,7 +58,7 @@ export function explain(
 ): Explained {
   const dissection = dissect(layout, direction, bytes);
   const { parts, plain, wireAt } = dissection;
-  const code = operationCodeIn(dissection) ?? asked?.operation ?? -1;
+  const code = operationCodeIn(layout, direction, dissection) ?? asked?.operation ?? -1;
   const operation = layout.operations.find((one) => one.code === code) ?? null;
   const wire = (at: number) => wireAt[Math.min(at, wireAt.length - 1)] as number;
   const spans: Span[] = [];
@@ -91,10 +92,12 @@ export function explain(
   return { spans, dissection, sentence: sentenceOf(layout, direction, dissection, operation, bytes.length) };
 }
 
-function operationCodeIn({ parts, plain, packet }: Dissection): number | null {
+function operationCodeIn(layout: Layout, direction: Direction, { parts, plain, packet }: Dissection): number | null {
   if (packet?.direction === "reply" && packet.operation < 0) return null;
   const part = parts.find(({ field }) => field === "operation");
-  return part ? (plain[part.from] ?? null) : null;
+  const byte = part && plain[part.from];
+  if (byte === undefined) return null;
+  return direction === "request" ? byte & ~askMask(layout) : byte;
 }
 
 function meaningOf(
@@ -121,7 +124,7 @@ function meaningOf(
     case "operation":
       if (direction === "reply" && layout.replyCode !== null) return right("This is a reply.");
       return operation
-        ? right(`${hexByte(byte)}: ${operation.label}.`)
+        ? right(`${hexByte(byte)}: ${operation.label}${askWords(layout, direction, operation, byte)}.`)
         : { meaning: `${layout.name} has no operation ${hexByte(byte)}.`, isWrong: true };
     case "error": {
       const said = errorsIn(layout, byte);
@@ -148,11 +151,11 @@ function meaningOf(
   }
 }
 
-/** The names of the bits that are set in an error byte. */
-export const errorsIn = (layout: Layout, error: number): string[] =>
-  Array.from({ length: 8 }, (_, bit) => bit)
-    .filter((bit) => (error >> bit) & 1)
-    .map((bit) => layout.errorBits.find((one) => one.bit === bit)?.label ?? `bit ${bit}`);
+/** Whether a request asks for its answer, where the family answers only when asked. */
+function askWords(layout: Layout, direction: Direction, { answers }: Operation, byte: number): string {
+  if (direction === "reply" || answers === "always") return "";
+  return byte & askMask(layout) ? ", and an answer, please" : ", without an answer";
+}
 
 /** What the length counts, in words. */
 export function countedWords(layout: Layout, direction: Direction): string {

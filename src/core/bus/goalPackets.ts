@@ -34,8 +34,8 @@ export function goalPackets(goals: readonly Goal[]): GoalPacket[] {
     );
     if (together) return [{ layout, bytes: together, from: [] }];
     return each.flatMap(({ id, raw }) => {
-      const bytes = writeRequest(layout, id, register, raw);
-      return bytes ? [{ layout, bytes, from: [id] }] : [];
+      const request = writeRequest(layout, id, register, raw, true);
+      return request ? [{ layout, ...request }] : [];
     });
   });
 }

@@ -17,11 +17,11 @@ const judged = (...packets: Uint8Array[]) =>
   guardPacket(Uint8Array.from(packets.flatMap((one) => [...one])), shippedLayouts, joints);
 
 test.each([
-  ["a goal of a joint", packet(kestrel, "write", 3, { address: 21, data: [3, 0] }), "only the gate"],
+  ["a goal of a joint", packet(kestrel, "write", 3, { address: 50, data: [3, 0] }), "only the gate"],
   [
     "a goal among many",
-    packet(kestrel, "groupWrite", 255, {
-      address: 21,
+    packet(kestrel, "groupWrite", 240, {
+      address: 50,
       count: 2,
       each: [
         { id: 9, data: [0, 1] },
@@ -30,25 +30,25 @@ test.each([
     }),
     "Elbow",
   ],
-  ["a goal for all", packet(kestrel, "write", 255, { address: 21, data: [3, 0] }), "only the gate"],
-  ["torque with a goal behind it", packet(kestrel, "write", 3, { address: 20, data: [1, 3, 0] }), "hold it (H)"],
-  ["a mode that turns on and on", packet(heron, "write", 1, { address: 7, data: [3] }), "would leave its limits"],
+  ["a goal for all", packet(kestrel, "write", 240, { address: 50, data: [3, 0] }), "only the gate"],
+  ["torque with a goal behind it", packet(kestrel, "write", 3, { address: 48, data: [1, 0, 3, 0] }), "hold it (H)"],
+  ["a mode that turns on and on", packet(heron, "write", 1, { address: 0x400, data: [30] }), "would leave its limits"],
   ["a start anew", packet(heron, "restart", 1), "let go of Turntable"],
 ])("%s is refused", (_, bytes, says) => {
   expect(judged(bytes)).toMatchObject({ ok: false, problem: expect.stringContaining(says) });
 });
 
 test("hidden behind noise, or behind a harmless packet, it is found as well", () => {
-  const goal = packet(kestrel, "write", 3, { address: 21, data: [3, 0] });
-  expect(judged(Uint8Array.of(1, 0x5a, 2), goal).ok).toBe(false);
+  const goal = packet(kestrel, "write", 3, { address: 50, data: [3, 0] });
+  expect(judged(Uint8Array.of(1, 0xb4, 2), goal).ok).toBe(false);
   expect(judged(packet(kestrel, "ping", 3), goal).ok).toBe(false);
 });
 
 test("what moves no joint goes out: reads, another servo’s goal, torque off, bytes that are no packet", () => {
-  expect(judged(packet(kestrel, "read", 3, { address: 30, count: 2 })).ok).toBe(true);
-  expect(judged(packet(kestrel, "write", 9, { address: 21, data: [3, 0] })).ok).toBe(true);
-  expect(judged(packet(kestrel, "write", 3, { address: 20, data: [0] })).ok).toBe(true);
-  expect(judged(Uint8Array.of(0x5a, 0xa7, 1, 2, 3)).ok).toBe(true);
+  expect(judged(packet(kestrel, "read", 3, { address: 22, count: 2 })).ok).toBe(true);
+  expect(judged(packet(kestrel, "write", 9, { address: 50, data: [3, 0] })).ok).toBe(true);
+  expect(judged(packet(kestrel, "write", 3, { address: 48, data: [0] })).ok).toBe(true);
+  expect(judged(Uint8Array.of(0xb4, 0x51, 1, 2, 3)).ok).toBe(true);
 });
 
 test("alarms name what is beyond its limit, and only that", () => {

@@ -3,7 +3,15 @@ export { hexByte, hexBytes } from "./bytes";
 export { checkValue, checkWords, usualChecks } from "./check";
 export { type CheckStep, type CheckWorking, checkSteps } from "./checkSteps";
 export { type Dissection, dissect } from "./dissect";
-export { type Asked, askedBy, countedWords, type Explained, errorsIn, explain, fieldNames, type Span } from "./explain";
+export {
+  type EarlierFamily,
+  earlierFamily,
+  layoutOfVersion4,
+  settingsOfVersion1,
+  storedOfVersion4,
+  type TickMap,
+} from "./earlier";
+export { type Asked, askedBy, countedWords, type Explained, explain, fieldNames, type Span } from "./explain";
 export { heron, kestrel, layoutById, layoutsOf, shippedLayouts } from "./families";
 export { type GuardedDevice, guardPacket, refusalOf } from "./guard";
 export {
@@ -25,15 +33,20 @@ export {
   rawBytes,
   rawIn,
   rawOf,
+  reachOf,
   registerAt,
   registerFor,
   shownOf,
   stretchOf,
+  type Turn,
   torqueRule,
+  turnOf,
+  turnOnCard,
   wordsOf,
 } from "./registers";
 export {
   groupWriteRequest,
+  isAnswered,
   operationFor,
   parametersOf,
   pingRequest,
@@ -59,12 +72,13 @@ export {
   errorColumns,
   modeColumns,
   readBitRates,
-  readErrorBits,
+  readErrors,
   readModes,
   writeBitRates,
-  writeErrorBits,
+  writeErrors,
   writeModes,
 } from "./shortTables";
 export { alarmsOf, noTelemetry, sensedStretch, type Telemetry } from "./telemetry";
+export { errorByteOf, errorsIn, troublesIn } from "./troubles";
 export { type Answer, BusWire, type Exchange, type WireEvent } from "./wire";
 export { packetBytes, type WirePlan, type WireSpan, type WireUse, wireUs, wireUse } from "./wireTime";

@@ -13,6 +13,15 @@ test("a row as somebody types it from a manual", () => {
   expect(read.ok && read.value[0]).toMatchObject({ address: 28, size: 2, high: 719, scale: 0.5, role: "position" });
 });
 
+test("a value with its direction in a byte of its own, an answer on request, and the bit of a sign", () => {
+  const read = readRegisters("19 | Load | 2 back 1 at 21 | read | volatile | -1000 to 1000 | % | 0.1 | 0 | load");
+  expect(read.ok && read.value[0]).toMatchObject({ size: 2, sign: { address: 21, back: 1 }, low: -1000 });
+  expect(readOperations("0x50 | write | put | address 1, data | when asked: nothing")).toMatchObject({
+    ok: true,
+    value: [{ code: 0x50, reply: [], answers: "when asked" }],
+  });
+});
+
 test.each([
   ["x | Place | 2 | read | volatile | 0 to 9", "Line 1: “x” is no address"],
   ["1 | Place | 3 | read | volatile | 0 to 9", "is no size"],
@@ -40,12 +49,12 @@ test("settings are of one family, and within its ranges", () => {
   const values = new Map(kestrel.registers.map(({ address, default: value }) => [address, value]));
   const file = writeSettings(kestrel, values);
   expect(readSettings(kestrel, file)).toMatchObject({ ok: true });
-  expect(file).not.toContain('"Id"');
+  expect(file).not.toContain('"Number"');
   expect(readSettings(heron, file)).toMatchObject({
     ok: false,
     problem: expect.stringContaining("settings of a Kestrel"),
   });
-  expect(readSettings(kestrel, file.replace('"Highest temperature": 70', '"Highest temperature": 170'))).toMatchObject({
+  expect(readSettings(kestrel, file.replace('"Hottest": 105', '"Hottest": 205'))).toMatchObject({
     ok: false,
   });
 });

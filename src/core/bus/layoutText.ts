@@ -19,8 +19,14 @@ export const registerColumns =
 
 export const writeOperations = (operations: readonly Operation[]): string =>
   operations
-    .map(({ code, kind, label, request, reply }) =>
-      [`0x${hexByte(code)}`, kind, label, writePieces(request), reply ? writePieces(reply) : "never"].join(" | "),
+    .map(({ code, kind, label, request, reply, answers }) =>
+      [
+        `0x${hexByte(code)}`,
+        kind,
+        label,
+        writePieces(request),
+        reply ? `${answers === "when asked" ? "when asked: " : ""}${writePieces(reply)}` : "never",
+      ].join(" | "),
     )
     .join("\n");
 
@@ -46,7 +52,8 @@ export function readOperations(text: string): Result<Operation[]> {
       return problem(`Line ${line}: the code ${code} is used twice.`);
     const request = readPieces(carries ?? "");
     if (!request.ok) return problem(`Line ${line}: ${request.problem}`);
-    const reply = answers === "never" ? null : readPieces(answers ?? "");
+    const isOnRequest = answers?.startsWith("when asked") ?? false;
+    const reply = answers === "never" ? null : readPieces((answers ?? "").replace(/^when asked:?/, "").trim());
     if (reply && !reply.ok) return problem(`Line ${line}: ${reply.problem}`);
     operations.push({
       code: number,
@@ -54,6 +61,7 @@ export function readOperations(text: string): Result<Operation[]> {
       label: label || told.data,
       request: request.value,
       reply: reply?.value ?? null,
+      answers: isOnRequest ? "when asked" : "always",
     });
   }
   return ok(operations);
@@ -83,11 +91,7 @@ export const writeRegisters = (registers: readonly Register[]): string =>
       [
         String(one.address),
         one.label,
-        one.sign === "none"
-          ? String(one.size)
-          : one.sign === "twos"
-            ? `${one.size} signed`
-            : `${one.size} sign ${one.sign}`,
+        writeSize(one),
         one.access,
         `${one.memory}${one.needsTorqueOff ? ", torque off" : ""}`,
         one.choices.length > 0
@@ -101,6 +105,12 @@ export const writeRegisters = (registers: readonly Register[]): string =>
       ].join(" | "),
     )
     .join("\n");
+
+function writeSize({ size, sign }: Register): string {
+  if (sign === "none") return String(size);
+  if (sign === "twos") return `${size} signed`;
+  return typeof sign === "number" ? `${size} sign ${sign}` : `${size} back ${sign.back} at ${sign.address}`;
+}
 
 export function readRegisters(text: string): Result<Register[]> {
   const registers: Register[] = [];
@@ -133,8 +143,11 @@ function readRegister(cells: readonly string[]): Result<Register> {
   const at = numberIn(address);
   if (at === null || at > 65_535) return problem(`“${address}” is no address.`);
   if (!label) return problem("a register has a name.");
-  const sized = /^([124])(?: (signed)| sign (\d{1,2}))?$/.exec(size);
-  if (!sized) return problem(`“${size}” is no size; write 1, 2, 4, 2 signed, or 2 sign 10.`);
+  const sized = /^([124])(?: (signed)| sign (\d{1,2})| back (\d{1,3}) at (\d{1,5}))?$/.exec(size);
+  if (!sized)
+    return problem(
+      `“${size}” is no size; write 1, 2, 4, 2 signed, 2 sign 15, or 2 back 1 at 21 (its direction is there).`,
+    );
   if (access !== "read" && access !== "write") return problem(`“${access}” is neither read nor write.`);
   const memory = /^(stored|volatile)(, torque off)?$/.exec(kept);
   if (!memory) return problem(`“${kept}” is neither stored nor volatile, with or without “, torque off”.`);
@@ -149,7 +162,13 @@ function readRegister(cells: readonly string[]): Result<Register> {
     address: at,
     label,
     size: Number(sized[1]) as 1 | 2 | 4,
-    sign: sized[2] ? "twos" : sized[3] ? Number(sized[3]) : "none",
+    sign: sized[2]
+      ? "twos"
+      : sized[3]
+        ? Number(sized[3])
+        : sized[5]
+          ? { address: Number(sized[5]), back: Number(sized[4]) }
+          : "none",
     access,
     memory: memory[1] as "stored" | "volatile",
     needsTorqueOff: memory[2] !== undefined,
@@ -172,7 +191,7 @@ function readRange(text: string): Result<Pick<Register, "low" | "high" | "choice
     const last = choices.at(-1);
     // A name may have a comma in it.
     if (!choice && last) last.label += `, ${word}`;
-    else if (!choice) return problem(`“${text}” is no range; write 0 to 1023, or 0=off, 1=on.`);
+    else if (!choice) return problem(`“${text}” is no range; write 0 to 2000, or 0=off, 1=on.`);
     else choices.push({ value: Number(choice[1]), label: choice[2] as string });
   }
   const values = choices.map(({ value }) => value);

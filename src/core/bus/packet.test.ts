@@ -20,6 +20,7 @@ const packetOf = (id: number, operation: number, parameters: number[]): Packet =
   direction: "request",
   id,
   operation,
+  asksReply: false,
   error: 0,
   parameters: Uint8Array.from(parameters),
 });
@@ -44,6 +45,7 @@ const layouts: fc.Arbitrary<Layout> = fc
     counts: fc.subarray<Field>(["header", "id", "length", "operation", "check"]),
     plus: fc.integer({ min: 0, max: 3 }),
     size: fc.constantFrom(1 as const, 2 as const),
+    askBit: fc.constantFrom(null, 0, 7),
     rule: fc.constantFrom<CheckRule>(...usualChecks),
     covers: fc.subarray<Field>(["header", "id", "length", "operation", "parameters"], { minLength: 1 }),
     stuffing: fc.oneof(
@@ -52,13 +54,14 @@ const layouts: fc.Arbitrary<Layout> = fc
       fc.record({ after: fc.array(byte, { minLength: 1, maxLength: 3 }), insert: byte }),
     ),
   })
-  .map(({ header, isLowFirst, counts, plus, size, rule, covers, stuffing, requestFields }): Layout => {
+  .map(({ header, isLowFirst, counts, plus, size, askBit, rule, covers, stuffing, requestFields }): Layout => {
     const byteOrder = isLowFirst ? "low first" : "high first";
     const first = header[0] as number;
     return {
       ...kestrel,
       header: [...header],
       replyHeader: null,
+      askBit,
       requestFields,
       replyFields: [...requestFields],
       byteOrder,
@@ -84,20 +87,32 @@ const packets = fc
   .map(([id, operation, parameters]) => packetOf(id, operation, [...parameters]));
 
 describe("a packet", () => {
-  test("of a Kestrel, worked out by hand: a read of two bytes at 30 of device 3", () => {
-    // id, operation, two parameters and the check are 5; 5 + 3 + 0x11 + 30 + 2 = 57 = 0x39, complemented 0xC6.
-    expect(hexBytes(encodePacket(kestrel, packetOf(3, 0x11, [30, 2])))).toBe("5A A7 05 03 11 1E 02 C6");
+  test("of a Kestrel, worked out by hand: two bytes at 22 are fetched of device 3", () => {
+    // 0xB4 + 0x47 + 3 + 2 + 2 + 22 = 280 = 0x118; what is missing to the next 0x100 is 0xE8.
+    expect(hexBytes(encodePacket(kestrel, packetOf(3, 0x47, [2, 22])))).toBe("B4 47 03 02 02 16 E8");
+  });
+
+  test("that asks for an answer has the highest bit in its operation, and is read as what it was", () => {
+    // The elbow's goal, 9375 = 0x249F, put at 50: without an answer 0x50, with one 0xD0.
+    const put = packetOf(3, 0x50, [50, 0x24, 0x9f]);
+    expect(hexBytes(encodePacket(kestrel, put))).toBe("B4 50 03 03 32 24 9F 01");
+    const asking = { ...put, asksReply: true };
+    expect(hexBytes(encodePacket(kestrel, asking))).toBe("B4 D0 03 03 32 24 9F 81");
+    expect(dissect(kestrel, "request", encodePacket(kestrel, asking)).packet).toEqual(asking);
   });
 
   test("of a Heron keeps its header byte out of the rest", () => {
-    const bytes = encodePacket(heron, packetOf(0xe6, 0x02, [0x7c, 0]));
-    expect(hexBytes(bytes.slice(0, 10))).toBe("E6 9C 7C C6 02 02 00 7C 5C 00");
-    expect(dissect(heron, "request", bytes).packet?.id).toBe(0xe6);
+    // 11 bytes with their header; D1 becomes AC C4, and AC becomes AC B9. The CRC was worked out by another program: 0xBEC3.
+    const bytes = encodePacket(heron, packetOf(0xd1, 11, [0x0c, 0x05, 0xac]));
+    expect(hexBytes(bytes)).toBe("D1 2E 0B 00 0B AC C4 0C 05 AC B9 C3 BE");
+    expect(dissect(heron, "request", bytes).packet?.id).toBe(0xd1);
   });
 
   test("of any family comes back as it was", () => {
     fc.assert(
-      fc.property(layouts, packets, (layout, packet) => {
+      fc.property(layouts, packets, fc.boolean(), (layout, plain, asks) => {
+        const mask = layout.askBit === null ? 0 : 1 << layout.askBit;
+        const packet = { ...plain, operation: plain.operation & ~mask, asksReply: asks && mask !== 0 };
         const found = dissect(layout, "request", encodePacket(layout, packet));
         expect(found.fault).toBeNull();
         expect(found.packet).toEqual(packet);
@@ -106,8 +121,8 @@ describe("a packet", () => {
     );
   });
 
-  test("whose bit was flipped is not believed: a sum over all but the header sees every single bit", () => {
-    const good = encodePacket(kestrel, packetOf(3, 0x12, [21, 2, 0]));
+  test("whose bit was flipped is not believed: a sum over all sees every single bit", () => {
+    const good = encodePacket(kestrel, packetOf(3, 0x50, [50, 2, 0]));
     for (let bit = 0; bit < good.length * 8; bit += 1) {
       const bad = good.slice();
       bad[bit >> 3] = (bad[bit >> 3] as number) ^ (1 << (bit & 7));
@@ -132,7 +147,7 @@ describe("a reader", () => {
 
   test("finds every good packet, however the bytes are cut and whatever lies between them, and never throws", () => {
     // What lies between has no first byte of a header in it: a false beginning with a right check by chance would be nobody's fault.
-    const noises = fc.uint8Array({ maxLength: 12 }).map((bytes) => bytes.map((one) => (one === 0xe6 ? 0 : one)));
+    const noises = fc.uint8Array({ maxLength: 12 }).map((bytes) => bytes.map((one) => (one === 0xd1 ? 0 : one)));
     fc.assert(
       fc.property(
         fc.array(fc.tuple(noises, packets), { maxLength: 8 }),
@@ -163,11 +178,11 @@ describe("a reader", () => {
   });
 
   test("a false beginning costs no packet behind it", () => {
-    const good = encodePacket(kestrel, packetOf(3, 0x10, []));
-    // A header and a length that claims the packet behind it.
-    const { found, noise } = heardIn(kestrel, [0x5a, 0xa7, 0x09], good);
+    const good = encodePacket(kestrel, packetOf(3, 0x51, []));
+    // A header, and a length that claims the packet behind it.
+    const { found, noise } = heardIn(kestrel, [0xb4, 0x51, 0x03, 0x04], good);
     expect(found).toHaveLength(1);
-    expect(noise).toBe(3);
+    expect(noise).toBe(4);
   });
 });
 
@@ -175,43 +190,44 @@ describe("every byte in words", () => {
   const said = (layout: Layout, hex: string) => explain(layout, "request", bytesOf(hex));
 
   test("a goal for the elbow", () => {
-    const { spans, sentence } = said(kestrel, "5A A7 06 03 12 15 02 00 CD");
+    const { spans, sentence } = said(kestrel, "B4 50 03 03 32 24 9F 01");
     expect(spans.map(({ label }) => label)).toEqual([
       "header",
-      "length",
-      "id",
       "operation",
+      "id",
+      "length",
       "address",
-      "Goal position",
+      "Wanted place",
       "check",
     ]);
-    expect(spans[5]?.meaning).toBe("512: 150.0°");
-    expect(sentence).toBe("A request to device 3: write.");
+    expect(spans[1]?.meaning).toBe("50: put, without an answer.");
+    expect(spans[5]?.meaning).toBe("9375: 150.00°");
+    expect(sentence).toBe("A request to device 3: put.");
+    expect(said(kestrel, "B4 D0 03 03 32 24 9F 81").spans[1]?.meaning).toBe("D0: put, and an answer, please.");
   });
 
   test("a wrong check says what would be right, and that there will be silence", () => {
-    const { spans, sentence } = said(kestrel, "5A A7 06 03 12 15 02 00 CC");
-    expect(spans.at(-1)).toMatchObject({ isWrong: true, meaning: expect.stringContaining("the bytes come to CD") });
+    const { spans, sentence } = said(kestrel, "B4 50 03 03 32 24 9F 02");
+    expect(spans.at(-1)).toMatchObject({ isWrong: true, meaning: expect.stringContaining("the bytes come to 01") });
     expect(sentence).toContain("nothing at all");
   });
 
   test("the check step by step, with the person's own numbers", () => {
-    const { dissection } = said(kestrel, "5A A7 05 03 11 1E 02 C6");
+    const { dissection } = said(kestrel, "B4 51 07 00 F4");
     const { steps, endings, value } = checkSteps(kestrel, dissection);
     expect(steps.map(({ words }) => words)).toEqual([
-      "0x00 + 0x05 = 0x05",
-      "0x05 + 0x03 = 0x08",
-      "0x08 + 0x11 = 0x19",
-      "0x19 + 0x1E = 0x37",
-      "0x37 + 0x02 = 0x39",
+      "0x00 + 0xB4 = 0xB4",
+      "0xB4 + 0x51 = 0x05 (0x105 without what is above 8 bits)",
+      "0x05 + 0x07 = 0x0C",
+      "0x0C + 0x00 = 0x0C",
     ]);
-    expect(endings).toEqual(["all bits turned over: 0x39 becomes 0xC6"]);
-    expect(value).toBe(0xc6);
+    expect(endings).toEqual(["0x100 − 0x0C = 0xF4"]);
+    expect(value).toBe(0xf4);
   });
 });
 
 describe("proving a family", () => {
-  const examples = ["5A A7 05 03 11 1E 02 C6", "5A A7 03 07 10 E5"].map((hex) => ({
+  const examples = ["B4 47 03 02 02 16 E8", "B4 51 07 00 F4"].map((hex) => ({
     direction: "request" as const,
     bytes: [...bytesOf(hex)],
   }));
@@ -221,16 +237,16 @@ describe("proving a family", () => {
   });
 
   test.each<[string, Partial<Layout>]>([
-    ["a plain sum instead of its complement", { check: { ...kestrel.check, rule: { kind: "sum", ending: "plain" } } }],
     [
-      "a check that leaves out the length",
-      { check: { ...kestrel.check, covers: ["id", "operation", "error", "parameters"] } },
+      "a plain sum instead of what is missing to 0",
+      { check: { ...kestrel.check, rule: { kind: "sum", ending: "plain" } } },
     ],
     [
-      "a length that does not count the check",
-      { length: { size: 1, counts: ["id", "operation", "parameters"], plus: 0 } },
+      "a check that leaves out the header",
+      { check: { ...kestrel.check, covers: ["operation", "id", "error", "length", "parameters"] } },
     ],
-    ["another header", { header: [0x5a, 0xa5] }],
+    ["a length that counts the check", { length: { size: 1, counts: ["parameters", "check"], plus: 0 } }],
+    ["another header", { header: [0xb5] }],
   ])("%s: it says what would make it right, and that does", (_, wrong) => {
     const proof = prove({ ...kestrel, ...wrong } as Layout, examples);
     expect(proof.isRight).toBe(false);
@@ -242,16 +258,16 @@ describe("proving a family", () => {
   });
 
   test("a check of 16 bits is found among the usual ones, with its coverage", () => {
-    const bytes = [...encodePacket(heron, packetOf(2, 0x02, [0x50, 0, 4, 0]))];
+    const bytes = [...encodePacket(heron, packetOf(2, 11, [0x0e, 5, 4]))];
     const wrong: Layout = {
       ...heron,
       stuffing: null,
-      check: { ...heron.check, rule: { ...(heron.check.rule as never as object), start: 0, finalXor: 0 } as never },
+      check: { ...heron.check, rule: { ...(heron.check.rule as never as object), start: 1, finalXor: 0 } as never },
     };
     const proof = prove(wrong, [{ direction: "request", bytes }]);
     expect(
       proof.remedies.some(({ words }) =>
-        words.includes("CRC-16, polynomial 0x1021, start 0xFFFF, reflected, final xor 0xFFFF"),
+        words.includes("CRC-16, polynomial 0x3D65, start 0x0000, reflected, final xor 0xFFFF"),
       ),
     ).toBe(true);
   });

@@ -10,6 +10,8 @@ export interface Packet {
   readonly id: number;
   /** The operation's code; −1 in a reply of a family that does not repeat it. */
   readonly operation: number;
+  /** A request of a family that answers only when asked says here that it does; false in all others. */
+  readonly asksReply: boolean;
   /** The error byte of a reply; 0 in a request. */
   readonly error: number;
   readonly parameters: Uint8Array;
@@ -56,7 +58,7 @@ export function encodePacket(layout: Layout, packet: Packet): Uint8Array {
   const parts = new Map<Field, readonly number[] | Uint8Array>([
     ["header", headerOf(layout, direction)],
     ["id", [packet.id]],
-    ["operation", [direction === "reply" && layout.replyCode !== null ? layout.replyCode : packet.operation & 0xff]],
+    ["operation", [operationByte(layout, packet)]],
     ["error", [packet.error]],
     ["parameters", parameters],
     ["length", wholeBytes(parameters.length + lengthBeyond(layout, direction), layout.length.size, layout.byteOrder)],
@@ -74,6 +76,14 @@ export function encodePacket(layout: Layout, packet: Packet): Uint8Array {
     else for (const byte of part) escapeOnto(bytes, layout.stuffing, byte);
   }
   return Uint8Array.from(bytes);
+}
+
+/** The bit of the operation that asks for an answer, as a mask; 0 where the family has none. */
+export const askMask = (layout: Layout): number => (layout.askBit === null ? 0 : 1 << layout.askBit);
+
+function operationByte(layout: Layout, { direction, operation, asksReply }: Packet): number {
+  if (direction === "reply") return layout.replyCode ?? operation & 0xff;
+  return (operation & 0xff) | (asksReply ? askMask(layout) : 0);
 }
 
 type EscapeStuffing = Extract<Stuffing, { kind: "escape" }>;

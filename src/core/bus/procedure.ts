@@ -1,6 +1,6 @@
-import type { Layout } from "@core/project";
-import { rawIn, registerFor } from "./registers";
-import { operationFor, pingRequest, readRequest, writeRequest } from "./requests";
+import type { Layout, Register } from "@core/project";
+import { rawIn, reachOf, registerFor } from "./registers";
+import { pingRequest, readRequest, writeRequest } from "./requests";
 import type { Answer } from "./wire";
 
 /** One step of a procedure: something to be sent, a pause, or word of how far it is. */
@@ -92,6 +92,18 @@ export function* readBytes<Progress>(
   return reply && reply.parameters.length === count ? reply.parameters : null;
 }
 
+/** Reads one register; null for no answer. */
+export function* readRegister<Progress>(
+  layout: Layout,
+  id: number,
+  register: Register,
+  how: How = {},
+): Generator<Ask<Progress>, number | null, Answer> {
+  const reach = reachOf(register);
+  const bytes = yield* readBytes<Progress>(layout, id, reach.address, reach.size, how);
+  return bytes && rawIn(layout, register, bytes, register.address - reach.address);
+}
+
 /** Reads one register by its role; null where there is none, or no answer. */
 export function* readRole<Progress>(
   layout: Layout,
@@ -101,8 +113,7 @@ export function* readRole<Progress>(
 ): Generator<Ask<Progress>, number | null, Answer> {
   const register = registerFor(layout, role);
   if (!register) return null;
-  const bytes = yield* readBytes<Progress>(layout, id, register.address, register.size, how);
-  return bytes && rawIn(layout, register, bytes);
+  return yield* readRegister<Progress>(layout, id, register, how);
 }
 
 /** Writes one register. Gives the error byte of the answer, or null for silence. */
@@ -114,12 +125,10 @@ export function* writeRegister<Progress>(
   { tries = 3, bitsPerS = null }: How = {},
 ): Generator<Ask<Progress>, number | null, Answer> {
   const register = layout.registers.find((one) => one.address === address);
-  const bytes = register && writeRequest(layout, id, register, raw);
-  if (!bytes) return null;
-  const isAnswered = operationFor(layout, "write")?.reply !== null;
-  const from = isAnswered ? [id] : [];
-  const answer = yield { kind: "send", layout, bytes, from, replyBytes: null, listensOut: false, tries, bitsPerS };
-  return isAnswered ? (answer.replies[0]?.packet.error ?? null) : 0;
+  const request = register && writeRequest(layout, id, register, raw);
+  if (!request) return null;
+  const answer = yield { kind: "send", layout, ...request, replyBytes: null, listensOut: false, tries, bitsPerS };
+  return request.from.length > 0 ? (answer.replies[0]?.packet.error ?? null) : 0;
 }
 
 /** Writes one register by its role. */

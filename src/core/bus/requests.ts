@@ -1,7 +1,7 @@
 import type { Layout, Operation, OperationKind, Piece, Register } from "@core/project";
 import { readWhole, wholeBytes } from "./bytes";
 import { encodePacket, type Packet } from "./packet";
-import { rawBytes } from "./registers";
+import { rawBytes, reachOf } from "./registers";
 
 export const operationFor = (layout: Layout, kind: OperationKind): Operation | null =>
   layout.operations.find((operation) => operation.kind === kind) ?? null;
@@ -15,16 +15,27 @@ export interface Told {
   readonly each?: readonly { readonly id: number; readonly data?: ArrayLike<number> }[];
 }
 
-/** A request of the family for an operation. */
-export function requestOf(layout: Layout, operation: Operation, id: number, told: Told = {}): Packet {
+/** A request of the family for an operation. Where it is answered only when asked, it asks, unless told not to. */
+export function requestOf(
+  layout: Layout,
+  operation: Operation,
+  id: number,
+  told: Told = {},
+  asksReply = operation.reply !== null && operation.answers === "when asked",
+): Packet {
   return {
     direction: "request",
     id,
     operation: operation.code,
+    asksReply,
     error: 0,
     parameters: parametersOf(layout, operation.request, told),
   };
 }
+
+/** Whether the device that a request is for answers it. */
+export const isAnswered = (operation: Operation, { asksReply }: Pick<Packet, "asksReply">): boolean =>
+  operation.reply !== null && (operation.answers === "always" || asksReply);
 
 export function parametersOf(layout: Layout, pieces: readonly Piece[], told: Told): Uint8Array {
   const bytes: number[] = [];
@@ -95,11 +106,26 @@ function eachIn(bytes: Uint8Array, count: number): { id: number; data: Uint8Arra
   return each;
 }
 
-/** Writes one register of one device. */
-export function writeRequest(layout: Layout, id: number, register: Register, raw: number): Uint8Array | null {
+/** A packet that writes, and who answers to it. */
+export interface WriteRequest {
+  readonly bytes: Uint8Array;
+  readonly from: readonly number[];
+}
+
+/** Writes one register of one device; with `isBrief` without an answer where the family can do without. */
+export function writeRequest(
+  layout: Layout,
+  id: number,
+  register: Register,
+  raw: number,
+  isBrief = false,
+): WriteRequest | null {
   const write = operationFor(layout, "write");
-  const told = { address: register.address, data: rawBytes(layout, register, raw) };
-  return write && encodePacket(layout, requestOf(layout, write, id, told));
+  if (!write) return null;
+  const told = { address: reachOf(register).address, data: rawBytes(layout, register, raw) };
+  const packet = requestOf(layout, write, id, told, isBrief ? false : undefined);
+  const from = isAnswered(write, packet) && id !== layout.broadcastId ? [id] : [];
+  return { bytes: encodePacket(layout, packet), from };
 }
 
 export function readRequest(layout: Layout, id: number, address: number, count: number): Uint8Array | null {

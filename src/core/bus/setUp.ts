@@ -1,6 +1,16 @@
-import type { Layout } from "@core/project";
-import { type Ask, callOut, type Procedure, readBytes, readRole, writeRegister, writeRole } from "./procedure";
-import { rawIn, registerFor } from "./registers";
+import type { Layout, TroubleCause } from "@core/project";
+import {
+  type Ask,
+  callOut,
+  type Procedure,
+  readBytes,
+  readRegister,
+  readRole,
+  writeRegister,
+  writeRole,
+} from "./procedure";
+import { rawIn, reachOf, registerFor, stretchOf } from "./registers";
+import { troublesIn } from "./troubles";
 import type { Answer } from "./wire";
 
 /** How a change of the set-up went, in a sentence, and whether it holds. */
@@ -114,6 +124,9 @@ function* tellSpeed(
 const codeOf = (layout: Layout, bitsPerS: number): number | null =>
   layout.bitRates.find((rate) => rate.bitsPerS === bitsPerS)?.value ?? null;
 
+/** What a device says that does not take what was written; the other troubles are about how it is. */
+const refusals: ReadonlySet<TroubleCause> = new Set(["range", "torque", "operation"]);
+
 /** How a register was written. */
 export interface WriteOutcome extends SetUpOutcome {
   /** What stands in it now; null where it could not be read back. */
@@ -137,8 +150,7 @@ export function* writeValue(
   if (wasOn) yield* writeRole<StepsProgress>(layout, id, "torque", 0);
   const error = yield* writeRegister<StepsProgress>(layout, id, address, raw);
   const nowId = register.role === "id" && error === 0 ? raw : id;
-  const bytes = yield* readBytes<StepsProgress>(layout, nowId, address, register.size);
-  const now = bytes && rawIn(layout, register, bytes);
+  const now = yield* readRegister<StepsProgress>(layout, nowId, register);
   if (wasOn) {
     const position = yield* readRole<StepsProgress>(layout, nowId, "position");
     const goal = registerFor(layout, "goalPosition");
@@ -146,9 +158,7 @@ export function* writeValue(
     yield* writeRole<StepsProgress>(layout, nowId, "torque", 1);
   }
   if (error === null) return { ...failed(`Number ${id} did not answer.`), raw: now };
-  const refused = layout.errorBits.filter(
-    ({ bit, label }) => (error >> bit) & 1 && ["range", "torque", "operation"].includes(label),
-  );
+  const refused = troublesIn(layout, error).filter(({ cause }) => cause !== null && refusals.has(cause));
   if (refused.length > 0 || now !== raw)
     return {
       ...failed(
@@ -162,25 +172,24 @@ export function* writeValue(
 /** All registers of a device, read in stretches; those that did not answer are missing. */
 export function* readAll(layout: Layout, id: number): Procedure<StepsProgress, ReadonlyMap<number, number>> {
   const values = new Map<number, number>();
-  const sorted = [...layout.registers].sort((a, b) => a.address - b.address);
+  const sorted = [...layout.registers].sort((a, b) => reachOf(a).address - reachOf(b).address);
   const stretches: (typeof sorted)[] = [];
   for (const register of sorted) {
     const last = stretches.at(-1);
-    const end = last?.at(-1);
-    const isNear = end && register.address - (end.address + end.size) <= 2;
-    const isShort = last?.[0] && register.address + register.size - last[0].address <= 24;
-    if (last && isNear && isShort) last.push(register);
+    const so = last && stretchOf(last);
+    const both = last && stretchOf([...last, register]);
+    // What lies between is read along, up to two bytes of it.
+    const isNear = so && reachOf(register).address - (so.address + so.count) <= 2;
+    if (last && both && isNear && both.count <= 24) last.push(register);
     else stretches.push([register]);
   }
   for (const [at, stretch] of stretches.entries()) {
     yield step(at, stretches.length, `Reading ${id}`);
-    const first = stretch[0];
-    const last = stretch.at(-1);
-    if (!first || !last) continue;
-    const bytes = yield* readBytes<StepsProgress>(layout, id, first.address, last.address + last.size - first.address);
+    const { address, count } = stretchOf(stretch);
+    const bytes = yield* readBytes<StepsProgress>(layout, id, address, count);
     if (!bytes) continue;
     for (const register of stretch)
-      values.set(register.address, rawIn(layout, register, bytes, register.address - first.address));
+      values.set(register.address, rawIn(layout, register, bytes, register.address - address));
   }
   return values;
 }

@@ -7,32 +7,32 @@ const at = (layout: Layout, label: string) => {
   if (!found) throw new Error(label);
   return found.address;
 };
-/** A Kestrel as it left the shop, with its reply delay and its lowest position changed. */
+/** A Kestrel as it left the shop, with its pause and its lowest place changed. */
 const values = new Map([
   ...kestrel.registers.map((register) => [register.address, register.default] as const),
-  [at(kestrel, "Reply delay"), 100] as const,
-  [at(kestrel, "Lowest position"), 50] as const,
+  [at(kestrel, "Pause before answers"), 100] as const,
+  [at(kestrel, "Lowest place"), 50] as const,
 ]);
 
 test("the settings of a device are what it keeps and can be told, but not its place on the bus", () => {
   const labels = settingsOf(kestrel).map(({ label }) => label);
-  expect(labels).toContain("Reply delay");
-  expect(labels).toContain("Lowest position");
-  for (const not of ["Id", "Bus speed", "Goal position", "Torque", "Model"]) expect(labels).not.toContain(not);
+  expect(labels).toContain("Pause before answers");
+  expect(labels).toContain("Lowest place");
+  for (const not of ["Number", "Wire speed", "Wanted place", "Grip", "Kind"]) expect(labels).not.toContain(not);
 });
 
 test("what was saved is read back, by the names of the registers", () => {
   const read = readSettings(kestrel, writeSettings(kestrel, values));
   if (!read.ok) throw new Error(read.problem);
-  expect(read.value.get(at(kestrel, "Reply delay"))).toBe(100);
-  expect(read.value.get(at(kestrel, "Lowest position"))).toBe(50);
-  expect(read.value.has(at(kestrel, "Id"))).toBe(false);
+  expect(read.value.get(at(kestrel, "Pause before answers"))).toBe(100);
+  expect(read.value.get(at(kestrel, "Lowest place"))).toBe(50);
+  expect(read.value.has(at(kestrel, "Number"))).toBe(false);
   expect(read.value.size).toBe(settingsOf(kestrel).length);
 });
 
 test("a register that was not read is not in the file", () => {
-  const some = readSettings(kestrel, writeSettings(kestrel, new Map([[at(kestrel, "Reply delay"), 7]])));
-  expect(some).toEqual({ ok: true, value: new Map([[at(kestrel, "Reply delay"), 7]]) });
+  const some = readSettings(kestrel, writeSettings(kestrel, new Map([[at(kestrel, "Pause before answers"), 9]])));
+  expect(some).toEqual({ ok: true, value: new Map([[at(kestrel, "Pause before answers"), 9]]) });
 });
 
 const file = (change: (parsed: { layoutId: string; values: Record<string, number> }) => void) => {
@@ -48,9 +48,9 @@ test.each([
   [
     "a name that is no setting",
     file(({ values: kept }) => {
-      kept.Torque = 1;
+      kept.Grip = 1;
     }),
-    "Kestrel has no setting “Torque”. Nothing was written.",
+    "Kestrel has no setting “Grip”. Nothing was written.",
   ],
 ])("of %s nothing is taken", (_, text, sentence) => {
   expect(readSettings(kestrel, text)).toEqual({ ok: false, problem: sentence });
@@ -60,11 +60,11 @@ test("a value out of its range refuses the whole file, and says which", () => {
   const read = readSettings(
     kestrel,
     file(({ values: kept }) => {
-      kept["Lowest position"] = 5000;
+      kept["Lowest place"] = 50_000;
     }),
   );
   expect(read.ok).toBe(false);
-  expect(!read.ok && read.problem).toMatch(/Lowest position.* The file says 5000\. Nothing was written\.$/);
+  expect(!read.ok && read.problem).toMatch(/Lowest place.* The file says 50000\. Nothing was written\.$/);
 });
 
 test.each([kestrel, heron])("$name as a file is the same family again, under the id that it is given", (layout) => {

@@ -1,6 +1,7 @@
 import { type Layout, layoutSchema, type Register } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import * as z from "zod/mini";
+import { layoutOfVersion4, settingsOfVersion1 } from "./earlier";
 import type { Ask, Procedure } from "./procedure";
 import { checkRaw, registerFor } from "./registers";
 import { type SetUpOutcome, type StepsProgress, writeValue } from "./setUp";
@@ -10,7 +11,7 @@ const layoutFormat = "vantel-layout";
 
 const settingsSchema = z.strictObject({
   format: z.literal(settingsFormat),
-  version: z.literal(1),
+  version: z.union([z.literal(1), z.literal(2)]),
   layoutId: z.string(),
   layoutName: z.string(),
   /** The registers that it keeps without supply, by their labels. */
@@ -31,7 +32,7 @@ export function writeSettings(layout: Layout, values: ReadonlyMap<number, number
   });
   const file = {
     format: settingsFormat,
-    version: 1,
+    version: 2,
     layoutId: layout.id,
     layoutName: layout.name,
     values: Object.fromEntries(kept),
@@ -46,7 +47,8 @@ export function readSettings(layout: Layout, text: string): Result<ReadonlyMap<n
   if (parsed.data.layoutId !== layout.id)
     return problem(`These are the settings of a ${parsed.data.layoutName}, and this is a ${layout.name}.`);
   const values = new Map<number, number>();
-  for (const [label, raw] of Object.entries(parsed.data.values)) {
+  const told = parsed.data.version === 1 ? settingsOfVersion1(layout.id, parsed.data.values) : parsed.data.values;
+  for (const [label, raw] of Object.entries(told)) {
     const register = settingsOf(layout).find((one) => one.label === label);
     if (!register) return problem(`${layout.name} has no setting “${label}”. Nothing was written.`);
     const checked = checkRaw(register, raw);
@@ -79,14 +81,16 @@ export function* restore(
 
 /** A family as a file to hand on. */
 export const writeLayout = (layout: Layout): string =>
-  `${JSON.stringify({ format: layoutFormat, version: 1, layout }, null, 2)}\n`;
+  `${JSON.stringify({ format: layoutFormat, version: 2, layout }, null, 2)}\n`;
 
 /** A family from a file; the id is the caller's, since the one in the file may be taken. */
 export function readLayout(text: string, id: string): Result<Layout> {
-  const file = z.object({ format: z.literal(layoutFormat), version: z.literal(1), layout: z.looseObject({}) });
+  const version = z.union([z.literal(1), z.literal(2)]);
+  const file = z.object({ format: z.literal(layoutFormat), version, layout: z.looseObject({}) });
   const parsed = file.safeParse(jsonIn(text));
   if (!parsed.success) return problem("This is no file of a family of smart servos.");
-  const layout = layoutSchema.safeParse({ ...parsed.data.layout, id });
+  const told = parsed.data.version === 1 ? layoutOfVersion4(parsed.data.layout) : parsed.data.layout;
+  const layout = layoutSchema.safeParse({ ...told, id });
   if (layout.success) return ok(layout.data);
   const issue = layout.error.issues[0];
   return problem(

@@ -1,35 +1,51 @@
-import type { Layout, Mode } from "@core/project";
+import { type Layout, type Mode, type Trouble, troubleCauseSchema } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { numberIn, rowsOf } from "./tableRows";
 
-/** The short tables at the end of a manual, as lines of text like those of `layoutText.ts`: error bits, modes, speeds. */
-type ErrorBit = Layout["errorBits"][number];
+/** The short tables at the end of a manual, as lines of text like those of `layoutText.ts`: errors, modes, speeds. */
+type ErrorKind = Layout["errors"]["kind"];
 type BitRate = Layout["bitRates"][number];
 
-export const errorColumns = "bit | name | holds on or lets go | what to do";
+export const errorColumns = "bit or code | name | holds on or lets go | cause, where it is one of ours | what to do";
 export const modeColumns = "value | kind | clamp or wrap | name";
 export const bitRateColumns = "value | bit/s";
 
 const lines = (rows: readonly (readonly (string | number)[])[]): string =>
   rows.map((cells) => cells.join(" | ")).join("\n");
 
-export const writeErrorBits = (bits: readonly ErrorBit[]): string =>
-  lines(bits.map(({ bit, label, letsGo, hint }) => [bit, label, letsGo ? "lets go" : "holds on", hint]));
+export const writeErrors = (troubles: readonly Trouble[]): string =>
+  lines(
+    troubles.map(({ value, label, letsGo, cause, hint }) => [
+      value,
+      label,
+      letsGo ? "lets go" : "holds on",
+      cause ?? "",
+      hint,
+    ]),
+  );
 
-/** What each bit of the error byte of a reply means; an empty text has none. */
-export function readErrorBits(text: string): Result<ErrorBit[]> {
-  const bits: ErrorBit[] = [];
+/** What each bit, or each code, of the error byte of a reply means; an empty text has none. */
+export function readErrors(kind: ErrorKind, text: string): Result<Trouble[]> {
+  const troubles: Trouble[] = [];
+  const name = kind === "bits" ? "bit" : "code";
   for (const { cells, line } of rowsOf(text)) {
-    const [number, label = "", then = "", hint = ""] = cells;
-    const bit = numberIn(number);
-    if (bit === null || bit > 7) return problem(`Line ${line}: “${number}” is no bit of a byte; they go from 0 to 7.`);
-    if (bits.some((other) => other.bit === bit)) return problem(`Line ${line}: bit ${bit} is used twice.`);
-    if (label === "") return problem(`Line ${line}: an error bit has a name.`);
+    const [number, label = "", then = "", cause = "", hint = ""] = cells;
+    const value = numberIn(number);
+    if (kind === "bits" && (value === null || value > 7))
+      return problem(`Line ${line}: “${number}” is no bit of a byte; they go from 0 to 7.`);
+    if (value === null || value > 255 || (kind === "codes" && value === 0))
+      return problem(`Line ${line}: “${number}” is no code of a byte; they go from 1 to 255, and 0 is no trouble.`);
+    if (troubles.some((other) => other.value === value))
+      return problem(`Line ${line}: ${name} ${value} is used twice.`);
+    if (label === "") return problem(`Line ${line}: an error has a name.`);
     if (then !== "" && then !== "lets go" && then !== "holds on")
       return problem(`Line ${line}: “${then}” is neither “lets go” nor “holds on”.`);
-    bits.push({ bit, label, letsGo: then === "lets go", hint });
+    const told = cause === "" ? null : troubleCauseSchema.safeParse(cause);
+    if (told && !told.success)
+      return problem(`Line ${line}: “${cause}” is none of ${troubleCauseSchema.options.join(", ")}.`);
+    troubles.push({ value, label, letsGo: then === "lets go", cause: told?.data ?? null, hint });
   }
-  return ok(bits);
+  return ok(troubles);
 }
 
 const modeKinds: readonly Mode["kind"][] = ["position", "multiTurn", "velocity"];

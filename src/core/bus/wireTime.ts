@@ -107,14 +107,22 @@ function spansOf(plan: WirePlan): WireSpan[] {
       0,
     );
   };
+  // A family that answers only when asked is not asked about goals: they come anew in every frame.
+  const write = layout.operations.find(({ kind }) => kind === "write");
+  const isWriteAnswered = write?.reply !== null && write?.answers !== "when asked";
   if (plan.writes === "as a group" && plan.devices > 0) {
     const parameters = pieceBytes("groupWrite") + plan.devices * (1 + plan.writtenBytes);
     add("group", `goals of all ${plan.devices}`, bytesUs(packetBytes(layout, "request", parameters)));
     add("turnRound", "a pause, so that the next packet is seen as one", gapUs);
-  } else {
-    for (let device = 1; device <= plan.devices; device += 1)
-      ask(`goal of ${device}`, pieceBytes("write") + plan.writtenBytes, 0);
-  }
+  } else
+    for (let device = 1; device <= plan.devices; device += 1) {
+      const parameters = pieceBytes("write") + plan.writtenBytes;
+      if (isWriteAnswered) ask(`goal of ${device}`, parameters, 0);
+      else {
+        add("request", `goal of ${device}`, bytesUs(packetBytes(layout, "request", parameters)));
+        add("turnRound", "a pause, so that the next packet is seen as one", gapUs);
+      }
+    }
   if (plan.readBytes > 0)
     for (let device = 1; device <= plan.readsPerFrame; device += 1)
       ask(`read ${device}`, pieceBytes("read"), plan.readBytes);

@@ -1,7 +1,9 @@
+import { heron, kestrel, turnOnCard } from "@core/bus";
 import {
   type Calibration,
   emptyProject,
   type Joint,
+  type Layout,
   type Project,
   type ServoCard,
   type ServoTruth,
@@ -23,13 +25,13 @@ export function demoProject(): Project {
       {
         id: "fern",
         label: "Fern",
-        channels: 16,
+        channels: 12,
         frameHz: [50],
         encoding: {
           kind: "pulseChip",
-          oscillatorHz: 25_000_000,
+          oscillatorHz: 20_000_000,
           oscillatorErrorPercent: 0,
-          bits: 12,
+          bits: 13,
           rounding: "round",
         },
         silence: { afterMs: 500, action: "release" },
@@ -50,7 +52,7 @@ export function demoProject(): Project {
         label: "Ivy",
         channels: 254,
         frameHz: [50],
-        encoding: { kind: "bus", highestTick: 4095, bitsPerS: 115_200 },
+        encoding: { kind: "bus", bitsPerS: 230_400 },
         silence: { afterMs: 500, action: "hold" },
         link: { kind: "simulated" },
       },
@@ -67,7 +69,7 @@ export function demoProject(): Project {
   };
 }
 
-/** Three servos fresh from their boxes: each of them believes that it is number 1. */
+/** Three servos fresh from their boxes: each of them believes that it has the number of the factory. */
 const demoDevices: Project["simulatedDevices"] = ["red", "green", "blue"].map((sticker) => ({
   id: `new-${sticker}`,
   label: `New servo, ${sticker} sticker`,
@@ -158,7 +160,7 @@ function hobby(
   };
 }
 
-/** The same servo with a fourth wire to its potentiometer, read by a 10-bit converter. */
+/** The same servo with a fourth wire to its potentiometer, read by a converter of the board. */
 function withFeedbackWire(servo: DemoServo): DemoServo {
   if (servo.card.kind === "continuous" || servo.truth.kind === "continuous") return servo;
   return {
@@ -168,25 +170,22 @@ function withFeedbackWire(servo: DemoServo): DemoServo {
   };
 }
 
-/** A smart servo of the bus: `ticks` over `spanDeg`, almost true to its sheet but for how its horn was put on. */
-function smart(
-  place: Place,
-  label: string,
-  ticks: number,
-  spanDeg: number,
-  hornOffDeg: number,
-  axis: Joint["axis"],
-): DemoServo {
+/** A smart servo of the bus, almost true to its family's sheet but for how its horn was put on. */
+function smart(place: Place, label: string, layout: Layout, hornOffDeg: number, axis: Joint["axis"]): DemoServo {
   const cardId = `card-${place.id}`;
-  const perDeg = ticks / spanDeg;
+  const turn = turnOnCard(layout);
+  const { low, high } = turn.nominal;
+  const perDeg = (high - low) / turn.travelDeg;
+  // Both families notice a fifth of a degree.
+  const deadband = Math.round(0.2 * perDeg);
   return {
     card: {
       kind: "smart",
       id: cardId,
       label,
-      window: { low: 0, high: ticks - 1 },
+      ...turn,
       endStops: { low: null, high: null },
-      deadband: 1,
+      deadband,
       frameHz: { low: 1, high: 200 },
       rating: {
         secPer60Deg: 0.19,
@@ -205,27 +204,25 @@ function smart(
       calibrations: [],
       checks: [],
       feedback: { unit: "ticks", points: [] },
-      travelDeg: spanDeg,
-      nominal: { low: 0, high: ticks },
-      layoutId: ticks === 1024 ? "kestrel" : "heron",
+      layoutId: layout.id,
       alarms: { highestC: 60, lowestV: 10.5, highestV: 13, highestLoad: 80 },
     },
     truth: {
       kind: "positional",
       cardId,
-      centre: ticks / 2,
-      midDeg: spanDeg / 2 + hornOffDeg,
+      centre: (low + high) / 2,
+      midDeg: turn.travelDeg / 2 + hornOffDeg,
       perDeg,
       bend: 0,
       stopLowDeg: 0,
-      stopHighDeg: spanDeg,
-      deadband: 1,
+      stopHighDeg: turn.travelDeg,
+      deadband,
       speedDegPerS: 300,
       noiseDeg: 0.02,
-      startDeg: spanDeg / 2 + hornOffDeg,
+      startDeg: turn.travelDeg / 2 + hornOffDeg,
       backlashDeg: 0.2,
       // Its encoder sits on the shaft: it knows nothing of how the horn was put on.
-      feedback: { atZeroDeg: -hornOffDeg * perDeg, perDeg, noise: 0.4 },
+      feedback: { atZeroDeg: low - hornOffDeg * perDeg, perDeg, noise: 0.1 * perDeg },
       idleMa: 45,
       movingMa: 320,
       stallMa: 1450,
@@ -319,27 +316,24 @@ const servos: readonly DemoServo[] = [
   ),
   smart(
     { id: "turntable", label: "Turntable", rigId: "trellis", boardId: "ivy", channel: 1 },
-    "Turntable, 12 bits",
-    4096,
-    360,
+    "Turntable, fine",
+    heron,
     1.4,
     angle(180, -150, 150, 0, 120),
   ),
   smart(
     { id: "shoulder", label: "Shoulder", rigId: "trellis", boardId: "ivy", channel: 2 },
-    "Shoulder, 10 bits",
-    1024,
-    300,
+    "Shoulder, plain",
+    kestrel,
     -0.8,
-    angle(150, -70, 85, -20, 90),
+    angle(160, -70, 85, -20, 90),
   ),
   smart(
     { id: "elbow", label: "Elbow", rigId: "trellis", boardId: "ivy", channel: 3 },
-    "Elbow, 10 bits",
-    1024,
-    300,
+    "Elbow, plain",
+    kestrel,
     0.6,
-    angle(150, -10, 130, 70, 120),
+    angle(160, -10, 130, 70, 120),
   ),
   hobby(
     { id: "wrist-tilt", label: "Wrist tilt", rigId: "trellis", boardId: "pebble", channel: 0 },

@@ -1,22 +1,22 @@
 import type { Lead, Source } from "@core/project";
 
 const usual = { isMuted: false, ifLost: { kind: "hold" } } as const;
-const tenBits = { low: 0, high: 1023 };
+const thousand = { low: 0, high: 1000 };
 
 /** What stands on the greenhouse's bench: a knob, a stick, a switch, an encoder, sensors, and a line that Pebble sends. */
 export const demoSources: readonly Source[] = [
-  { id: "bench-knob", label: "Bench knob", range: tenBits, device: { kind: "knob" }, ...usual },
+  { id: "bench-knob", label: "Bench knob", range: thousand, device: { kind: "knob" }, ...usual },
   {
     id: "stick-x",
     label: "Stick, across",
-    range: { low: 0, high: 1023 },
+    range: thousand,
     device: { kind: "stick", stickId: "stick", axis: "x", springs: true },
     ...usual,
   },
   {
     id: "stick-y",
     label: "Stick, up",
-    range: { low: 0, high: 1023 },
+    range: thousand,
     device: { kind: "stick", stickId: "stick", axis: "y", springs: true },
     ...usual,
   },
@@ -32,7 +32,7 @@ export const demoSources: readonly Source[] = [
   {
     id: "dusk",
     label: "Dusk sensor",
-    range: tenBits,
+    range: thousand,
     device: { kind: "sensor", sense: "light", noise: 0.02, driftPerMin: 0 },
     ...usual,
   },
@@ -59,7 +59,7 @@ export const demoLeads: readonly Lead[] = [
     id: "lead-knob-turn",
     sourceId: "bench-knob",
     target: { kind: "joint", jointId: "neck-turn" },
-    shapers: [{ kind: "rangeMap", from: tenBits, to: { low: -70, high: 70 } }],
+    shapers: [{ kind: "rangeMap", from: thousand, to: { low: -70, high: 70 } }],
     isMuted: false,
   },
   {
@@ -68,8 +68,8 @@ export const demoLeads: readonly Lead[] = [
     target: { kind: "joint", jointId: "neck-nod" },
     shapers: [
       { kind: "deadband", centre: 511.5, halfWidth: 24, reach: 511.5 },
-      { kind: "curve", range: tenBits, shape: { kind: "expo", amount: 0.4 } },
-      { kind: "rangeMap", from: tenBits, to: { low: -28, high: 32 } },
+      { kind: "curve", range: thousand, shape: { kind: "expo", amount: 0.4 } },
+      { kind: "rangeMap", from: thousand, to: { low: -28, high: 32 } },
       { kind: "smooth", lagMs: 120, quickness: 8, span: 60 },
     ],
     isMuted: false,

@@ -4,7 +4,7 @@ import { describe, expect, test } from "vitest";
 import { type Command, Engine, jointOf, leadOf, lostOf, owner, shapeOf, snapshotLength } from ".";
 
 const demo = demoProject();
-const toDegrees = { kind: "rangeMap", from: { low: 0, high: 1023 }, to: { low: -70, high: 70 } } as const;
+const toDegrees = { kind: "rangeMap", from: { low: 0, high: 1000 }, to: { low: -70, high: 70 } } as const;
 
 function engineOf(change: Partial<Project> = {}) {
   const project = { ...demo, ...change };
@@ -57,7 +57,7 @@ describe("who has a joint", () => {
     const { give, run, read } = engineOf(neck({ blendMs: 1000 }));
     give(hand(60));
     run(2000);
-    give(knob(1023 * 0.5));
+    give(knob(1000 * 0.5));
     run(520);
     expect(read("neck-turn", "owner")).toBe(owner.lead);
     expect(read("neck-turn", "target")).toBeGreaterThan(25);
@@ -109,7 +109,7 @@ describe("who has a joint", () => {
 
   test("a release of everything beats all, and no lead holds a joint again", () => {
     const { give, run, read } = engineOf();
-    give(knob(1023));
+    give(knob(1000));
     run(500);
     give({ kind: "releaseAll" });
     give(knob(0));
@@ -123,7 +123,7 @@ describe("leads", () => {
   test("muted, not in solo, or in a test: worked out, but nothing moves", () => {
     const { give, run, read, lead } = engineOf();
     give({ kind: "testInputs", isOn: true });
-    give(knob(1023));
+    give(knob(1000));
     run(1000);
     expect(lead("lead-knob-turn")).toBe(70);
     expect(read("neck-turn", "target")).toBe(0);
@@ -136,7 +136,7 @@ describe("leads", () => {
     run(500);
     // What was moved meanwhile is not taken up by itself.
     expect(read("neck-turn", "target")).toBe(0);
-    give(knob(1023));
+    give(knob(1000));
     run(1000);
     expect(read("neck-turn", "target")).toBeCloseTo(70, 6);
   });
@@ -265,7 +265,7 @@ describe("sources that vanish", () => {
 
   test("one that only holds leaves its joint where it was", () => {
     const { give, run, read, isLost } = engineOf();
-    give(knob(1023));
+    give(knob(1000));
     run(1000);
     give({ kind: "lost", sourceId: "bench-knob", isLost: true });
     run(5000);

@@ -1,5 +1,6 @@
 export { readCardFile, writeCardFile } from "./cardFile";
 export { cardsFromTable, cardTable } from "./cardTable";
+export { type DeviceMemories, type DeviceMemory, readMemories } from "./deviceMemories";
 export {
   guessMotion,
   type Motion,

@@ -1,18 +1,18 @@
+import { earlierFamily, layoutOfVersion4, type TickMap } from "@core/bus";
 import { noAlarms, usualControl } from "@core/project";
+import { isRecord } from "./json";
 
 /**
  * How a project of version n becomes one of version n + 1; the entry at place 0 takes version 1.
  * A migration gets unchecked data and must not throw: what it cannot make sense of it hands on, to be refused.
  */
-export const migrations: readonly ((project: unknown) => unknown)[] = [toCardFile, toScores, toFamilies];
+export const migrations: readonly ((project: unknown) => unknown)[] = [toCardFile, toScores, toFamilies, toOwnFamilies];
 
 type Loose = Record<string, unknown>;
-const isLoose = (value: unknown): value is Loose =>
-  typeof value === "object" && value !== null && !Array.isArray(value);
 
 /** Changes each object in a list; anything else stays as it is. */
 const eachIn = (list: unknown, change: (item: Loose) => Loose): unknown =>
-  Array.isArray(list) ? list.map((item) => (isLoose(item) ? change(item) : item)) : list;
+  Array.isArray(list) ? list.map((item) => (isRecord(item) ? change(item) : item)) : list;
 
 /**
  * 1 → 2: cards tell how they stand, what they draw, how they can be read, and keep their checks; spin calibrations may hold measured
@@ -20,7 +20,7 @@ const eachIn = (list: unknown, change: (item: Loose) => Loose): unknown =>
  * may have them. What nobody has measured yet is empty, not made up.
  */
 function toCardFile(project: unknown): unknown {
-  if (!isLoose(project)) return project;
+  if (!isRecord(project)) return project;
   const smart = new Set<unknown>();
   eachIn(project.cards, (card) => {
     if (card.kind === "smart") smart.add(card.id);
@@ -30,7 +30,7 @@ function toCardFile(project: unknown): unknown {
     ...project,
     cards: eachIn(project.cards, (card) => ({
       ...card,
-      rating: isLoose(card.rating) ? { ...card.rating, supplyVolts: null } : card.rating,
+      rating: isRecord(card.rating) ? { ...card.rating, supplyVolts: null } : card.rating,
       currents: { idleMa: null, movingMa: null, highestMa: null },
       standing: "inUse",
       checkEveryDays: null,
@@ -44,7 +44,7 @@ function toCardFile(project: unknown): unknown {
     joints: eachIn(project.joints, (joint) => ({
       ...joint,
       control: usualControl,
-      axis: isLoose(joint.axis) && joint.axis.kind === "spin" ? { ...joint.axis, atRest: "neutral" } : joint.axis,
+      axis: isRecord(joint.axis) && joint.axis.kind === "spin" ? { ...joint.axis, atRest: "neutral" } : joint.axis,
     })),
     sources: eachIn(project.sources, ({ kind, ...source }) => ({
       ...source,
@@ -80,7 +80,7 @@ function sensedTruth(truth: Loose, isSmart: boolean): Loose {
  * 2 → 3: poses stand under headings; routines are scores with lanes, clips and ends; a loop is a repeat without end; rigs know left and right.
  */
 function toScores(project: unknown): unknown {
-  if (!isLoose(project)) return project;
+  if (!isRecord(project)) return project;
   return {
     ...project,
     takes: [],
@@ -88,7 +88,7 @@ function toScores(project: unknown): unknown {
     supplies: [],
     cards: eachIn(project.cards, (card) => ({
       ...card,
-      rating: isLoose(card.rating) ? { ...card.rating, accelDegPerS2: null } : card.rating,
+      rating: isRecord(card.rating) ? { ...card.rating, accelDegPerS2: null } : card.rating,
     })),
     rigs: eachIn(project.rigs, (rig) => ({ ...rig, mirror: [] })),
     poses: eachIn(project.poses, (pose) => ({ ...pose, group: "" })),
@@ -117,20 +117,108 @@ function toScores(project: unknown): unknown {
  * tells the two that every bench knows apart.
  */
 function toFamilies(project: unknown): unknown {
-  if (!isLoose(project)) return project;
+  if (!isRecord(project)) return project;
   return {
     ...project,
     layouts: [],
     simulatedDevices: [],
     cards: eachIn(project.cards, (card) => {
       if (card.kind !== "smart") return card;
-      const highest = isLoose(card.nominal) ? card.nominal.high : 0;
+      const highest = isRecord(card.nominal) ? card.nominal.high : 0;
       return { ...card, layoutId: highest === 1024 ? "kestrel" : "heron", alarms: noAlarms };
     }),
     boards: eachIn(project.boards, (board) =>
-      isLoose(board.encoding) && board.encoding.kind === "bus"
+      isRecord(board.encoding) && board.encoding.kind === "bus"
         ? { ...board, encoding: { ...board.encoding, bitsPerS: 115_200 } }
         : board,
     ),
   };
+}
+
+/**
+ * 4 → 5: the two families that every bench knows count otherwise, so that whatever is told in their ticks is told in the new ones: the same angles as before.
+ * Families say whether errors are bits or codes, and which operations are answered only when asked; a bus has no highest tick of its own.
+ */
+function toOwnFamilies(project: unknown): unknown {
+  if (!isRecord(project)) return project;
+  const maps = new Map<unknown, TickMap>();
+  eachIn(project.cards, (card) => {
+    const family = card.kind === "smart" ? earlierFamily(card.layoutId) : null;
+    if (family) maps.set(card.id, family.ticks);
+    return card;
+  });
+  return {
+    ...project,
+    layouts: eachIn(project.layouts, layoutOfVersion4),
+    cards: eachIn(project.cards, (card) => {
+      const ticks = maps.get(card.id);
+      return ticks ? cardInTicks(card, ticks) : card;
+    }),
+    simulated: eachIn(project.simulated, (truth) => {
+      const ticks = maps.get(truth.cardId);
+      return ticks ? truthInTicks(truth, ticks) : truth;
+    }),
+    boards: eachIn(project.boards, (board) => {
+      if (!isRecord(board.encoding) || board.encoding.kind !== "bus") return board;
+      const { highestTick: _, ...encoding } = board.encoding;
+      // The one speed that neither family knows any more has a neighbour that both do.
+      return {
+        ...board,
+        encoding: { ...encoding, bitsPerS: encoding.bitsPerS === 250_000 ? 230_400 : encoding.bitsPerS },
+      };
+    }),
+  };
+}
+
+/** Changes the numbers under these names; what is no number, or is not there, stays. */
+function changed(item: unknown, names: readonly string[], change: (value: number) => number): unknown {
+  if (!isRecord(item)) return item;
+  const numbers = names.flatMap((name) => {
+    const value = item[name];
+    return typeof value === "number" ? [[name, change(value)] as const] : [];
+  });
+  return { ...item, ...Object.fromEntries(numbers) };
+}
+
+function cardInTicks(card: Loose, { toTick, perTick }: TickMap): Loose {
+  const setPoints = ["setPoint", "back", "neutral", "forward"];
+  const points = (list: unknown) => eachIn(list, (point) => changed(point, setPoints, toTick) as Loose);
+  const { window } = card;
+  return {
+    ...(changed(card, ["deadband"], (width) => width * perTick) as Loose),
+    // Inwards: a window that is a fraction of a tick wider would be no promise.
+    window: isRecord(window)
+      ? {
+          ...window,
+          low: typeof window.low === "number" ? Math.ceil(toTick(window.low)) : window.low,
+          high: typeof window.high === "number" ? Math.floor(toTick(window.high)) : window.high,
+        }
+      : window,
+    endStops: changed(card.endStops, ["low", "high"], toTick),
+    nominal: changed(card.nominal, ["low", "high"], toTick),
+    feedback: isRecord(card.feedback)
+      ? {
+          ...card.feedback,
+          points: eachIn(card.feedback.points, (point) => changed(point, ["reading"], toTick) as Loose),
+        }
+      : card.feedback,
+    calibrations: eachIn(card.calibrations, (made) => ({
+      ...(changed(made, setPoints, toTick) as Loose),
+      ...("points" in made && { points: points(made.points) }),
+      ...("speeds" in made && { speeds: points(made.speeds) }),
+      ...("rest" in made && { rest: changed(made.rest, ["low", "high"], toTick) }),
+    })),
+    checks: eachIn(card.checks, (check) => ({ ...check, readings: points(check.readings) })),
+  };
+}
+
+function truthInTicks(truth: Loose, { toTick, perTick }: TickMap): Loose {
+  const widths = ["perDeg", "deadband", "noise", "span"];
+  const inTicks = (item: unknown) =>
+    changed(
+      changed(item, widths, (width) => width * perTick),
+      ["centre", "atZeroDeg", "neutral"],
+      toTick,
+    );
+  return { ...(inTicks(truth) as Loose), ...("feedback" in truth && { feedback: inTicks(truth.feedback) }) };
 }

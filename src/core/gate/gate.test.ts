@@ -18,14 +18,14 @@ const limitsOf = (id: string): GateLimits => {
 };
 const at = (target: number): GatePassage => ({ target, register: 0, setPoint: 0, heldBack: heldBack.nothing });
 
-/** The neck: 1000–2000 µs for 180°, ±80° of travel, 240 °/s, on 12 bits. */
+/** The neck: 1000–2000 µs for 180°, ±80° of travel, 240 °/s, in counts of 2.45 µs. */
 const neck = limitsOf("neck-turn");
 
-test("a wish within all limits passes: 10° is 1555.6 µs, 319 counts of 4096", () => {
+test("a wish within all limits passes: 10° is 1555.6 µs, 635 counts of 2.45 µs", () => {
   const passage = at(9);
   passGate(neck, 10, 20, passage);
-  expect(passage).toMatchObject({ target: 10, register: 319, heldBack: heldBack.nothing });
-  expect(passage.setPoint).toBeCloseTo(1556.72, 3);
+  expect(passage).toMatchObject({ target: 10, register: 635, heldBack: heldBack.nothing });
+  expect(passage.setPoint).toBeCloseTo(1555.75, 3);
 });
 
 test("in a frame of 20 ms at 240 °/s the neck moves 4.8° and no more", () => {

@@ -52,9 +52,9 @@ test.each(kinds)("a new %s can lie on the bench", (kind) => {
 });
 
 test.each(Object.keys(shaperNames) as ShaperKind[])("a new %s begins with numbers that can be", (kind) => {
-  const shaper = newShaper(kind, 0, 1023, demo.sources);
+  const shaper = newShaper(kind, 0, 1000, demo.sources);
   if (!shaper) throw new Error("It needs another source.");
-  const before = kind === "toggle" || kind === "latch" || kind === "press" ? newShaper("threshold", 0, 1023, []) : null;
+  const before = kind === "toggle" || kind === "latch" || kind === "press" ? newShaper("threshold", 0, 1000, []) : null;
   const lead = {
     id: newId(),
     sourceId: "bench-knob",

@@ -1,11 +1,11 @@
 import type { Device, DeviceKind, Source } from "@core/project";
 
-const tenBits = { low: 0, high: 1023 };
+const thousand = { low: 0, high: 1000 };
 const offOn = { low: 0, high: 1 };
 
 /** What a source of each kind begins with; a stick is two of them. Ids are the caller's. */
 export function newSources(kind: DeviceKind, label: string, newId: () => string): readonly Source[] {
-  const source = (device: Device, range = tenBits, name = label): Source => ({
+  const source = (device: Device, range = thousand, name = label): Source => ({
     id: newId(),
     label: name,
     range,
@@ -17,8 +17,8 @@ export function newSources(kind: DeviceKind, label: string, newId: () => string)
     case "stick": {
       const stickId = newId();
       return [
-        source({ kind, stickId, axis: "x", springs: true }, tenBits, `${label}, across`),
-        source({ kind, stickId, axis: "y", springs: true }, tenBits, `${label}, up`),
+        source({ kind, stickId, axis: "x", springs: true }, thousand, `${label}, across`),
+        source({ kind, stickId, axis: "y", springs: true }, thousand, `${label}, up`),
       ];
     }
     case "slider":

@@ -18,12 +18,12 @@ const percent = { low: 0, high: 100 };
 describe("stages without a memory", () => {
   test.each<[string, Shaper, [number, number][]]>([
     [
-      "a knob of 0…1023 onto −90…90°, and no further",
-      { kind: "rangeMap", from: { low: 0, high: 1023 }, to: { low: -90, high: 90 } },
+      "a knob of 0…1000 onto −90…90°, and no further",
+      { kind: "rangeMap", from: { low: 0, high: 1000 }, to: { low: -90, high: 90 } },
       [
         [0, -90],
-        [511.5, 0],
-        [1023, 90],
+        [500, 0],
+        [1000, 90],
         [2000, 90],
         [-5, -90],
       ],

@@ -43,13 +43,13 @@ test("smooth noise is the same each time, stays in its range, and never jumps", 
 
 test("a sensor sees its world through its own curve: light by the root, distance falls as it grows; whole numbers, within range", () => {
   const quiet = { kind: "sensor", noise: 0, driftPerMin: 0 } as const;
-  const ten = { low: 0, high: 1023 };
-  expect(sensorAt({ ...quiet, sense: "light" }, ten, 0.25, 0, 1)).toBe(512);
-  expect(sensorAt({ ...quiet, sense: "distance" }, ten, 0.08, 0, 1)).toBe(512);
-  expect(sensorAt({ ...quiet, sense: "temperature", driftPerMin: 0.1 }, ten, 0.2, 60_000, 1)).toBe(307);
+  const range = { low: 0, high: 1000 };
+  expect(sensorAt({ ...quiet, sense: "light" }, range, 0.25, 0, 1)).toBe(500);
+  expect(sensorAt({ ...quiet, sense: "distance" }, range, 0.08, 0, 1)).toBe(500);
+  expect(sensorAt({ ...quiet, sense: "temperature", driftPerMin: 0.1 }, range, 0.2, 60_000, 1)).toBe(300);
   const noisy = Array.from({ length: 200 }, (_, at) =>
-    sensorAt({ ...quiet, sense: "flex", noise: 0.1 }, ten, 0.5, at * 20, 1),
+    sensorAt({ ...quiet, sense: "flex", noise: 0.1 }, range, 0.5, at * 20, 1),
   );
   expect(new Set(noisy).size).toBeGreaterThan(50);
-  for (const one of noisy) expect(one >= 0 && one <= 1023 && Number.isInteger(one)).toBe(true);
+  for (const one of noisy) expect(one >= 0 && one <= 1000 && Number.isInteger(one)).toBe(true);
 });

@@ -21,18 +21,18 @@ export const encodingNames: Readonly<Record<EncodingKind, string>> = {
 const defaults: { readonly [Kind in EncodingKind]: EncodingOf<Kind> } = {
   percent: { kind: "percent", stepPercent: 0.1, rounding: "round" },
   counts: { kind: "counts", bits: 12, fullScale: "2^n", rounding: "round" },
-  pulseChip: { kind: "pulseChip", oscillatorHz: 25_000_000, oscillatorErrorPercent: 0, bits: 12, rounding: "round" },
-  timer: { kind: "timer", clockHz: 8_000_000, prescale: 8, counterBits: 16, alignment: "edge", output: "normal" },
+  pulseChip: { kind: "pulseChip", oscillatorHz: 20_000_000, oscillatorErrorPercent: 0, bits: 13, rounding: "round" },
+  timer: { kind: "timer", clockHz: 20_000_000, prescale: 8, counterBits: 16, alignment: "edge", output: "normal" },
   microseconds: { kind: "microseconds", tickUs: 1 },
   software: {
     kind: "software",
     framing: { kind: "fixedPeriod" },
     granularityUs: 1,
-    largestDelayUs: 16_383,
+    largestDelayUs: 10_000,
     loopOverheadUs: 20,
     lateness: latenessPresets.quiet,
   },
-  bus: { kind: "bus", highestTick: 4095, bitsPerS: 115_200 },
+  bus: { kind: "bus", bitsPerS: 230_400 },
 };
 
 export const defaultEncoding = <Kind extends EncodingKind>(kind: Kind): EncodingOf<Kind> => defaults[kind];

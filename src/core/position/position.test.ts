@@ -49,7 +49,7 @@ describe("one position in every unit", () => {
   test("the crank's spin of 0.5 is 1750 µs; the turntable has ticks and no pulses", () => {
     expect(positionRows(benchOf("vent-crank"), 0.5).find((row) => row.id === "us")?.exact).toBe(1750);
     const rows = positionRows(benchOf("turntable"), 90);
-    expect(rows.find((row) => row.id === "register")).toMatchObject({ name: "Tick", made: 3072 });
+    expect(rows.find((row) => row.id === "register")).toMatchObject({ name: "Tick", made: 27_000 });
     expect(rows.some((row) => row.id === "us")).toBe(false);
   });
 
@@ -154,9 +154,9 @@ describe("impossible asks", () => {
 
   test("a timer that cannot go so slow, a chip out of its reach", () => {
     const slow = neckOn({ ...defaultEncoding("timer"), prescale: 1 });
-    expect(boardProblems(slow.board, slow.card, 0).join()).toContain("reach 122.07 Hz at the lowest");
-    const chip = neckOn(defaultEncoding("pulseChip"), 20);
-    expect(boardProblems(chip.board, chip.card, 0).join()).toContain("This chip reaches 23.84 to 1525.88 Hz");
+    expect(boardProblems(slow.board, slow.card, 0).join()).toContain("reach 305.18 Hz at the lowest");
+    const chip = neckOn(defaultEncoding("pulseChip"), 5);
+    expect(boardProblems(chip.board, chip.card, 0).join()).toContain("This chip reaches 9.54 to 2441.41 Hz");
   });
 });
 

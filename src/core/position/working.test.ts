@@ -51,22 +51,22 @@ describe("what each way of making signals does with 1700 µs", () => {
     ]);
   });
 
-  test("a pulse chip of 25 MHz misses 50 Hz by its whole prescaler, and every count with it", () => {
+  test("a pulse chip of 20 MHz misses 50 Hz by its whole prescaler, and every count with it", () => {
     const chip = {
       kind: "pulseChip",
-      oscillatorHz: 25e6,
+      oscillatorHz: 20e6,
       oscillatorErrorPercent: 0,
-      bits: 12,
+      bits: 13,
       rounding: "round",
     } as const;
     expect(linesOn(chip).slice(0, 3)).toEqual([
-      "prescale = round(25000000 / (4096 × 50)) − 1 = 121",
-      "frame = 25000000 / (4096 × 122) = 50.0288 Hz, so period = 19988.48 µs",
-      "count = 4096 × 1700 / 19988.48 = 348.3607, rounded",
+      "prescale = round(20000000 / (8192 × 50)) − 1 = 48",
+      "frame = 20000000 / (8192 × 49) = 49.8246 Hz, so period = 20070.4 µs",
+      "count = 8192 × 1700 / 20070.4 = 693.8776, rounded",
     ]);
     // Its oscillator runs 2 % fast: the frame is shorter, the count for the same pulse larger.
     expect(linesOn({ ...chip, oscillatorErrorPercent: 2 })[2]).toBe(
-      "count = 4096 × 1700 / 19596.549 = 355.3279, rounded",
+      "count = 8192 × 1700 / 19676.8627 = 707.7551, rounded",
     );
   });
 
@@ -75,13 +75,13 @@ describe("what each way of making signals does with 1700 µs", () => {
     ["edge", "inverted", "compare = TOP − 1700 = 18299"],
     ["centre", "normal", "compare = 1700 / 2 = 850"],
     ["centre", "inverted", "compare = TOP − 1700 / 2 = 9150"],
-  ] as const)("a timer of 8 MHz, prescaled by 8, %s-aligned and %s", (alignment, output, compare) => {
-    const lines = linesOn({ kind: "timer", clockHz: 8e6, prescale: 8, counterBits: 16, alignment, output });
-    expect(lines[0]).toBe("tick = 8 / 8 MHz = 1 µs");
+  ] as const)("a timer of 12 MHz, prescaled by 12, %s-aligned and %s", (alignment, output, compare) => {
+    const lines = linesOn({ kind: "timer", clockHz: 12e6, prescale: 12, counterBits: 16, alignment, output });
+    expect(lines[0]).toBe("tick = 12 / 12 MHz = 1 µs");
     expect(lines[1]).toBe(
       alignment === "edge"
-        ? "TOP = 8000000 / (8 × 50) − 1 = 19999, period = (TOP + 1) × tick = 20000 µs"
-        : "TOP = 8000000 / (2 × 8 × 50) = 10000, period = 2 × TOP × tick = 20000 µs",
+        ? "TOP = 12000000 / (12 × 50) − 1 = 19999, period = (TOP + 1) × tick = 20000 µs"
+        : "TOP = 12000000 / (2 × 12 × 50) = 10000, period = 2 × TOP × tick = 20000 µs",
     );
     expect(lines[3]).toBe(compare);
     expect(lines.at(-1)).toBe("error = 1700 − 1700 = 0 µs = 0°");
@@ -99,9 +99,9 @@ describe("what each way of making signals does with 1700 µs", () => {
       "sleep low = 18300 µs",
       "frame = high + low + 50 µs of loop = 20050 µs",
     ]);
-    const gap = { ...software, framing: { kind: "fixedGap", gapUs: 20_000 }, largestDelayUs: 16_383 } as const;
+    const gap = { ...software, framing: { kind: "fixedGap", gapUs: 20_000 }, largestDelayUs: 15_000 } as const;
     expect(linesOn(gap).slice(1, 3)).toEqual([
-      "sleep low = 20000 µs, in 2 sleeps, since one sleeps 16383 µs at most",
+      "sleep low = 20000 µs, in 2 sleeps, since one sleeps 15000 µs at most",
       "frame = high + low + 50 µs of loop = 21750 µs",
     ]);
   });
@@ -121,12 +121,12 @@ describe("a continuous servo", () => {
   });
 });
 
-test("a smart servo is told ticks: 4096 over 360° are 11.3778 a degree", () => {
+test("a smart servo is told ticks: hundredths of a degree are 100 a degree", () => {
   const [toTick, made] = workingOf(benchOf("turntable"), 10);
   expect(toTick?.heading).toBe("From angle to tick");
-  expect(toTick?.lines[1]).toMatch(/^tick = 11\.3778 × /);
+  expect(toTick?.lines[1]).toMatch(/^tick = 100 × /);
   expect(made?.lines[0]).toMatch(/^tick = [\d.]+, rounded$/);
-  expect(equationsOf(benchOf("turntable"))[0]).toMatch(/^tick = 11\.3778 × angle/);
+  expect(equationsOf(benchOf("turntable"))[0]).toMatch(/^tick = 100 × angle/);
 });
 
 test("the card's line in every unit that a person's program may use", () => {

@@ -78,7 +78,6 @@ export const encodingSchema = z.discriminatedUnion("kind", [
   /** A bus adapter hands whole tick positions to smart servos; it makes no pulses. Its channels are the devices' ids. */
   z.strictObject({
     kind: z.literal("bus"),
-    highestTick: wholeBetween(1, 65_535),
     /** How fast the wire runs; all devices on it are set to the same. */
     bitsPerS: wholeBetween(1200, 20_000_000),
   }),

@@ -44,6 +44,9 @@ export {
   type RegisterRole,
   registerRoleSchema,
   type Stuffing,
+  type Trouble,
+  type TroubleCause,
+  troubleCauseSchema,
 } from "./layout";
 export {
   jointOfLead,

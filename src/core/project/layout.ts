@@ -79,7 +79,30 @@ const operationSchema = z.strictObject({
   request: listUpTo(pieceSchema, 8),
   /** Null: a device does not answer it. */
   reply: z.nullable(listUpTo(pieceSchema, 8)),
+  /** Whether it is answered always, or only when the request asks for it (see `askBit`). */
+  answers: z.enum(["always", "when asked"]),
 });
+
+/** What a device complains of, as far as Vantel must understand it. */
+export const troubleCauseSchema = z.enum(["voltage", "range", "torque", "operation", "temperature", "overload"]);
+
+const troubleSchema = z.strictObject({
+  /** The bit, counted from 0, or the code. */
+  value: byteSchema,
+  label: labelSchema,
+  hint: textUpTo(200),
+  /** It lets go by itself when it says so. */
+  letsGo: z.boolean(),
+  /** Null where it is something else than these. */
+  cause: z.nullable(troubleCauseSchema),
+});
+
+/** What the error byte of a reply means: each bit a trouble of its own, so that it can tell of several, or one code at a time. 0 is no trouble. */
+const errorsSchema = z.strictObject({ kind: z.enum(["bits", "codes"]), list: listUpTo(troubleSchema, 64) }).check(
+  z.refine(({ kind, list }) => list.every(({ value }) => (kind === "bits" ? value <= 7 : value > 0)), {
+    error: "bits go from 0 to 7, codes from 1 to 255",
+  }),
+);
 
 export const registerRoleSchema = z.enum([
   "model",
@@ -111,8 +134,15 @@ const registerSchema = z
     address: wholeBetween(0, 65_535),
     label: labelSchema,
     size: sizeSchema,
-    /** How a negative value is written: never, as two's complement, or with this bit as its sign. */
-    sign: z.union([z.enum(["none", "twos"]), wholeBetween(1, 31)]),
+    /**
+     * How a negative value is written: never, as two's complement, with this bit as its sign, or by a byte of its own: at that address, and
+     * `back` stands there when the value is negative.
+     */
+    sign: z.union([
+      z.enum(["none", "twos"]),
+      wholeBetween(1, 31),
+      z.strictObject({ address: wholeBetween(0, 65_535), back: wholeBetween(1, 255) }),
+    ]),
     access: z.enum(["read", "write"]),
     /** Stored is kept without supply; volatile is forgotten. */
     memory: z.enum(["stored", "volatile"]),
@@ -130,7 +160,21 @@ const registerSchema = z
     /** What Vantel may use it for. */
     role: z.nullable(registerRoleSchema),
   })
-  .check(z.refine(({ low, high }) => low <= high, { error: "the low end must not be above the high end" }));
+  .check(
+    z.refine(({ low, high }) => low <= high, { error: "the low end must not be above the high end" }),
+    z.refine(({ sign, address, size, access }) => isNear(sign, address, size, access === "write" ? 0 : 32), {
+      error:
+        "the byte of its direction stands right before it or right behind it (of one that is only read, within 32 bytes)",
+    }),
+  );
+
+/** Value and direction are read, or written, in one go: so many bytes may lie between. */
+function isNear(sign: unknown, address: number, size: number, most: number): boolean {
+  if (typeof sign !== "object" || sign === null || !("address" in sign) || typeof sign.address !== "number")
+    return true;
+  const between = sign.address < address ? address - sign.address - 1 : sign.address - address - size;
+  return between >= 0 && between <= most;
+}
 
 const modeSchema = z.strictObject({
   value: finite,
@@ -153,6 +197,8 @@ export const layoutSchema = z
     replyFields: fieldsSchema,
     /** What stands in the operation field of a reply; null where the request's own is repeated. */
     replyCode: z.nullable(byteSchema),
+    /** This bit in the operation of a request asks for an answer, of operations that are answered only when asked; null where there are none. */
+    askBit: z.nullable(wholeBetween(0, 7)),
     byteOrder: byteOrderSchema,
     length: z.strictObject({
       size: z.union([z.literal(1), z.literal(2)]),
@@ -172,17 +218,7 @@ export const layoutSchema = z
     /** Start, data, parity and stop bits of one byte on the wire. */
     bitsPerByte: wholeBetween(9, 12),
     operations: listUpTo(operationSchema, 64),
-    /** What each bit of the error byte of a reply means. */
-    errorBits: listUpTo(
-      z.strictObject({
-        bit: wholeBetween(0, 7),
-        label: labelSchema,
-        hint: textUpTo(200),
-        /** It lets go by itself when it says so. */
-        letsGo: z.boolean(),
-      }),
-      8,
-    ),
+    errors: errorsSchema,
     registers: listUpTo(registerSchema, 300),
     modes: listUpTo(modeSchema, 8),
   })
@@ -202,6 +238,14 @@ export const layoutSchema = z
     z.refine((layout) => !layout.check.covers.includes("check"), {
       error: "the check cannot cover itself",
       path: ["check", "covers"],
+    }),
+    z.refine(({ askBit, operations }) => operations.every(({ answers }) => answers === "always" || askBit !== null), {
+      error: "an operation is answered when asked, but no bit asks for it",
+      path: ["operations"],
+    }),
+    z.refine(({ askBit, operations }) => askBit === null || operations.every(({ code }) => !((code >> askBit) & 1)), {
+      error: "the bit that asks for an answer is part of an operation's code",
+      path: ["askBit"],
     }),
     z.refine((layout) => layout.check.rule.kind !== "crc" || fitsIn(layout.check.rule), {
       error: "polynomial, start and final xor must fit into the bits of the CRC",
@@ -225,6 +269,8 @@ export type Stuffing = NonNullable<Layout["stuffing"]>;
 export type Operation = Layout["operations"][number];
 export type OperationKind = Operation["kind"];
 export type Piece = Operation["request"][number];
+export type TroubleCause = z.infer<typeof troubleCauseSchema>;
+export type Trouble = Layout["errors"]["list"][number];
 export type Register = Layout["registers"][number];
 export type RegisterRole = z.infer<typeof registerRoleSchema>;
 export type Mode = Layout["modes"][number];

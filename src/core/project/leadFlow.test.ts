@@ -21,23 +21,23 @@ const lead = (sourceId: string, target: Lead["target"], shapers: readonly Shaper
   isMuted: false,
 });
 const joint = (jointId: string) => ({ kind: "joint", jointId }) as const;
-const tenBits = { low: 0, high: 1023 };
-const onto = (low: number, high: number): Shaper => ({ kind: "rangeMap", from: tenBits, to: { low, high } });
+const thousand = { low: 0, high: 1000 };
+const onto = (low: number, high: number): Shaper => ({ kind: "rangeMap", from: thousand, to: { low, high } });
 const threshold: Shaper = { kind: "threshold", on: 600, off: 400, dwellMs: 0 };
 
-test("what runs through a chain: 0…1023, then −1…1, then twice that", () => {
+test("what runs through a chain: 0…1000, then −1…1, then twice that", () => {
   const flows = flowsOf(
     lead("bench-knob", joint("vent-crank"), [onto(-1, 1), { kind: "scale", by: -2 }]),
     demo.sources,
   );
-  expect(flows).toMatchObject({ ok: true, value: [tenBits, { low: -1, high: 1 }, { low: -2, high: 2 }] });
+  expect(flows).toMatchObject({ ok: true, value: [thousand, { low: -1, high: 1 }, { low: -2, high: 2 }] });
 });
 
 test.each<[string, Lead, string]>([
   [
     "a raw knob on a spin",
     lead("bench-knob", joint("vent-crank"), []),
-    "spins and takes −1 to 1; this gives 0 to 1023",
+    "spins and takes −1 to 1; this gives 0 to 1000",
   ],
   [
     "an amount that should act",

@@ -20,9 +20,9 @@ test("the right lid is built in mirrored: 30° open is 90° of its servo", () =>
   expect(mapOf("right-lid").toSetPoint(60)).toBeCloseTo(1000 + (60 / 180) * 1000, 9);
 });
 
-test("the turntable at 0° is tick 2048 of 4096, at 90° tick 3072", () => {
-  expect(mapOf("turntable").toSetPoint(0)).toBeCloseTo(2048, 9);
-  expect(mapOf("turntable").toSetPoint(90)).toBeCloseTo(3072, 9);
+test("the turntable at 0° is tick 18 000, at 90° tick 27 000", () => {
+  expect(mapOf("turntable").toSetPoint(0)).toBeCloseTo(18_000, 9);
+  expect(mapOf("turntable").toSetPoint(90)).toBeCloseTo(27_000, 9);
 });
 
 test("every joint of the demo maps there and back", () => {

@@ -23,7 +23,7 @@ test("a servo is new, calibrated, due for a check by age or by hand, or retired"
 
 test("a register is believed by its sheet; a wire says nothing until two readings were taken", () => {
   const elbow = byId(cards, "card-elbow") as TravellingCard;
-  expect(feedbackCurveOf(elbow)?.slopePerDeg).toBeCloseTo(1024 / 300, 9);
+  expect(feedbackCurveOf(elbow)?.slopePerDeg).toBeCloseTo(62.5, 9);
   const grip = byId(cards, "card-grip") as TravellingCard;
   expect(feedbackCurveOf(grip)).toBeNull();
   const points = [

@@ -38,8 +38,8 @@ export function percentMaker(encoding: EncodingOf<"percent">, frameHz: number): 
   });
 }
 
-/** The prescaler register of a pulse chip has 8 bits, and its smallest working value is 3. */
-const lowestPrescale = 3;
+/** The prescaler of a pulse chip is a byte. */
+const lowestPrescale = 0;
 const highestPrescale = 255;
 
 /** The whole prescale with which a pulse chip comes nearest to a frame rate: `round(osc / (2^n × f)) − 1`. */

@@ -72,19 +72,19 @@ test("a window with no register inside gives no register at all", () => {
   expect(registerWithin(signalMakerOf(eightBits), 1510, 1505, 1520)).toBeNaN();
 });
 
-describe("a pulse chip of 25 MHz and 12 bits", () => {
+describe("a pulse chip of 20 MHz and 13 bits", () => {
   const chip = (oscillatorErrorPercent: number) =>
-    makerOf({ kind: "pulseChip", oscillatorHz: 25e6, oscillatorErrorPercent, bits: 12, rounding: "round" }, 50);
+    makerOf({ kind: "pulseChip", oscillatorHz: 20e6, oscillatorErrorPercent, bits: 13, rounding: "round" }, 50);
 
-  test("asked for 50 Hz takes prescale 121 and gives 50.03 Hz; 1500 µs is 307.38 counts", () => {
+  test("asked for 50 Hz takes prescale 48 and gives 49.82 Hz; 1500 µs is 612.24 counts", () => {
     expect(
       pulseChipPrescale(
-        { kind: "pulseChip", oscillatorHz: 25e6, oscillatorErrorPercent: 0, bits: 12, rounding: "round" },
+        { kind: "pulseChip", oscillatorHz: 20e6, oscillatorErrorPercent: 0, bits: 13, rounding: "round" },
         50,
       ),
-    ).toBe(121);
-    expect(1e6 / chip(0).periodUs).toBeCloseTo(50.03, 2);
-    expect(chip(0).exactRegister(1500)).toBeCloseTo(307.377, 3);
+    ).toBe(48);
+    expect(1e6 / chip(0).periodUs).toBeCloseTo(49.82, 2);
+    expect(chip(0).exactRegister(1500)).toBeCloseTo(612.245, 3);
   });
 
   test("whose oscillator runs 5 % fast makes every pulse 4.76 % short for the same count", () => {
@@ -95,15 +95,15 @@ describe("a pulse chip of 25 MHz and 12 bits", () => {
 describe("timers", () => {
   const timer = (change: Partial<EncodingOf<"timer">> = {}): EncodingOf<"timer"> => ({
     kind: "timer",
-    clockHz: 8e6,
-    prescale: 8,
+    clockHz: 12e6,
+    prescale: 12,
     counterBits: 16,
     alignment: "edge",
     output: "normal",
     ...change,
   });
 
-  test("8 MHz by 8 with TOP 19 999 is 50 Hz exactly, in ticks of 1 µs; high time is compare + 1", () => {
+  test("12 MHz by 12 with TOP 19 999 is 50 Hz exactly, in ticks of 1 µs; high time is compare + 1", () => {
     expect(timerTop(timer(), 50)).toBe(19_999);
     const maker = makerOf(timer(), 50);
     expect(maker.periodUs).toBe(20_000);
@@ -111,9 +111,12 @@ describe("timers", () => {
     expect(maker.toSetPoint(1499)).toBe(1500);
   });
 
-  test("16 MHz by 8 with TOP 39 999 is 50 Hz, in ticks of 0.5 µs", () => {
-    expect(timerTop(timer({ clockHz: 16e6 }), 50)).toBe(39_999);
-    expect(makerOf(timer({ clockHz: 16e6 }), 50).step).toBe(0.5);
+  test("12 MHz by 6 with TOP 39 999 is 50 Hz, in ticks of 0.5 µs; 20 MHz by 8 with TOP 49 999 in ticks of 0.4 µs", () => {
+    expect(timerTop(timer({ prescale: 6 }), 50)).toBe(39_999);
+    expect(makerOf(timer({ prescale: 6 }), 50).step).toBe(0.5);
+    const faster = timer({ clockHz: 20e6, prescale: 8 });
+    expect(timerTop(faster, 50)).toBe(49_999);
+    expect(makerOf(faster, 50).step).toBeCloseTo(0.4, 12);
   });
 
   test("inverted, high time is TOP − compare: a larger compare makes a shorter pulse", () => {
@@ -138,7 +141,7 @@ describe("calls and loops", () => {
     kind: "software",
     framing,
     granularityUs: 10,
-    largestDelayUs: 16_383,
+    largestDelayUs: 15_000,
     loopOverheadUs: 40,
     lateness: { floorUs: 0, meanUs: 0, spikeChance: 0, spikeMeanUs: 0 },
   });
@@ -162,8 +165,8 @@ describe("calls and loops", () => {
   });
 
   test("a sleep of 18 500 µs takes two calls when one sleeps 16 383 at most", () => {
-    expect(sleepsFor(18_500, 16_383)).toBe(2);
-    expect(sleepsFor(16_383, 16_383)).toBe(1);
+    expect(sleepsFor(18_500, 15_000)).toBe(2);
+    expect(sleepsFor(15_000, 15_000)).toBe(1);
   });
 });
 

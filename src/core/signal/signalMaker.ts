@@ -42,8 +42,9 @@ export function makerOf(encoding: Encoding, frameHz: number): SignalMaker {
         periodUs: periodUsOf(frameHz),
         gain: 1,
         offset: 0,
-        lowestRegister: 0,
-        highestRegister: encoding.highestTick,
+        // How far a tick may go is the family's matter, and the card's window's.
+        lowestRegister: -(2 ** 31),
+        highestRegister: 2 ** 31 - 1,
         rounding: "round",
       });
   }

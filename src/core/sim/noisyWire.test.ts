@@ -18,7 +18,7 @@ function wire(spoil: (bytes: Uint8Array) => Uint8Array) {
       label: fern.label,
       registerName: "count",
       channels: fern.channels,
-      highestRegister: 4095,
+      highestRegister: 8191,
       periodsUs: framePeriodsUs(fern),
       silence: { afterMs: 500, action: "release" },
     },
@@ -43,7 +43,7 @@ test("whatever noise does to the bytes, a board never puts out a signal that was
   fc.assert(
     fc.property(
       flips,
-      fc.array(fc.integer({ min: 102, max: 512 }), { minLength: 3, maxLength: 30 }),
+      fc.array(fc.integer({ min: 204, max: 1024 }), { minLength: 3, maxLength: 30 }),
       (script, values) => {
         let line = 0;
         const { board, frame } = wire((bytes) => {

@@ -18,22 +18,22 @@ const typed = (line: string) => fern.receive(new TextEncoder().encode(line), 0);
 
 test("a greeting is answered with who it is", () => {
   say("V 1");
-  expect(heard).toEqual(["V 1 Fern count 16 4095 19988480 0"]);
+  expect(heard).toEqual(["V 1 Fern count 12 8191 20070400 0"]);
 });
 
-test("307 counts of 4.88 µs come out as 1498.16 µs, and a channel that a frame does not name falls silent", () => {
+test("612 counts of 2.45 µs come out as 1499.4 µs, and a channel that a frame does not name falls silent", () => {
   say("V 1");
-  say("S 2 0:307 3:205");
-  expect(fern.setPointOf(0)).toBeCloseTo(1498.16, 3);
-  expect(fern.setPointOf(3)).toBeCloseTo(1000.4, 3);
-  say("S 3 3:205");
+  say("S 2 0:612 3:408");
+  expect(fern.setPointOf(0)).toBeCloseTo(1499.4, 3);
+  expect(fern.setPointOf(3)).toBeCloseTo(999.6, 3);
+  say("S 3 3:408");
   expect(fern.setPointOf(0)).toBeNaN();
   expect(heard.slice(1)).toEqual(["A 2", "A 3"]);
 });
 
 test.each([
-  ["S 5 0:307#00", "E 0 check"],
-  ["S 5 0:307", "E 0 form"],
+  ["S 5 0:612#00", "E 0 check"],
+  ["S 5 0:612", "E 0 form"],
 ])("“%s” is refused and changes nothing", (line, answer) => {
   say("V 1");
   typed(`${line}\n`);
@@ -42,26 +42,26 @@ test.each([
 });
 
 test("too large a register, an unknown channel, an old line and a line before the greeting are refused whole", () => {
-  say("S 1 0:307");
+  say("S 1 0:612");
   expect(heard.at(-1)).toBe("E 1 order");
   say("V 1");
-  say("S 9 0:307");
-  say("S 10 1:300 0:4096");
+  say("S 9 0:612");
+  say("S 10 1:300 0:8192");
   expect(heard.at(-1)).toBe("E 10 range");
-  say("S 10 16:1");
+  say("S 10 12:1");
   expect(heard.at(-1)).toBe("E 10 range");
-  say("S 8 0:205");
+  say("S 8 0:408");
   expect(heard.at(-1)).toBe("E 8 stale");
-  expect(fern.setPointOf(0)).toBeCloseTo(1498.16, 3);
+  expect(fern.setPointOf(0)).toBeCloseTo(1499.4, 3);
   expect(fern.setPointOf(1)).toBeNaN();
 });
 
 test("a release is obeyed even with an old number, and does not let an old frame in behind it", () => {
   say("V 1");
-  say("S 9 0:307");
+  say("S 9 0:612");
   say("R 3");
   expect(fern.setPointOf(0)).toBeNaN();
-  say("S 8 0:307");
+  say("S 8 0:612");
   expect(heard.at(-1)).toBe("E 8 stale");
   expect(fern.setPointOf(0)).toBeNaN();
 });
@@ -69,16 +69,16 @@ test("a release is obeyed even with an old number, and does not let an old frame
 test("silence for longer than the watchdog releases, or holds when told to", () => {
   say("V 1");
   say("W 2 300 release");
-  say("S 3 0:307", 100);
+  say("S 3 0:612", 100);
   fern.advance(400, 20);
-  expect(fern.setPointOf(0)).toBeCloseTo(1498.16, 3);
+  expect(fern.setPointOf(0)).toBeCloseTo(1499.4, 3);
   fern.advance(401, 20);
   expect(fern.setPointOf(0)).toBeNaN();
   expect(heard.at(-1)).toBe("T release");
 
   say("W 4 300 hold", 500);
-  say("S 5 0:307", 500);
+  say("S 5 0:612", 500);
   fern.advance(900, 20);
-  expect(fern.setPointOf(0)).toBeCloseTo(1498.16, 3);
+  expect(fern.setPointOf(0)).toBeCloseTo(1499.4, 3);
   expect(heard.at(-1)).toBe("T hold");
 });

@@ -19,26 +19,29 @@ import { faultlessTruth, noFaults, SimBus, SimDevice, SimServo } from ".";
 /** A bus with devices of these ids, the first ones joints; and a clock that a test turns by hand. */
 function busOf(ids: readonly number[], { layout = kestrel, joints = 0, slack = [10, 40, 1300] } = {}) {
   const devices = ids.map((id, at) => {
-    const ticks = layout === heron ? 4096 : 1024;
-    const perDeg = layout === heron ? 4096 / 360 : 1024 / 300;
+    const [centre, perDeg, midDeg] = layout === heron ? [18_000, 100, 180] : [0, 62.5, 160];
     const truth = {
       ...faultlessTruth,
-      centre: ticks / 2,
-      midDeg: ticks / 2 / perDeg,
+      centre,
+      midDeg,
       perDeg,
       speedDegPerS: 300,
       stopHighDeg: 360,
     };
-    const servo = new SimServo({ ...truth, startDeg: truth.midDeg, feedback: { atZeroDeg: 0, perDeg, noise: 0.4 } });
+    const servo = new SimServo({
+      ...truth,
+      startDeg: truth.midDeg,
+      feedback: { atZeroDeg: centre - midDeg * perDeg, perDeg, noise: 6 },
+    });
     const device = new SimDevice(layout, servo, {}, slack[at % slack.length] as number, () => {});
     device.force("id", id);
     return device;
   });
   const news: DeviceNews[] = [];
   const session = new BusSession(
-    115_200,
+    230_400,
     254,
-    ids.slice(0, joints).map((id) => ({ id, layout, calmTicksPerFrame: 4 })),
+    ids.slice(0, joints).map((id) => ({ id, layout, calmTicksPerFrame: 75 })),
     [kestrel, heron],
     (bytes, speed, atUs) => bus.receive(bytes, speed, atUs),
   );
@@ -90,14 +93,14 @@ function busOf(ids: readonly number[], { layout = kestrel, joints = 0, slack = [
   };
 }
 
-const plan = (layouts: readonly Layout[], bitsPerS = [115_200]) => ({ layouts, lowestId: 0, highestId: 12, bitsPerS });
+const plan = (layouts: readonly Layout[], bitsPerS = [230_400]) => ({ layouts, lowestId: 0, highestId: 12, bitsPerS });
 
 test("a scan finds who is there at which speed, and what they are", () => {
   const at = busOf([3, 7]);
-  at.devices[1]?.force("bitRate", 4);
-  expect(at.do(scan(plan([kestrel, heron], [115_200, 500_000])))).toEqual([
-    { layoutId: "kestrel", id: 3, bitsPerS: 115_200, isClash: false, model: 310, firmware: 7 },
-    { layoutId: "kestrel", id: 7, bitsPerS: 500_000, isClash: false, model: 310, firmware: 7 },
+  at.devices[1]?.force("bitRate", 78);
+  expect(at.do(scan(plan([kestrel, heron], [230_400, 500_000])))).toEqual([
+    { layoutId: "kestrel", id: 3, bitsPerS: 230_400, isClash: false, model: 7302, firmware: 12 },
+    { layoutId: "kestrel", id: 7, bitsPerS: 500_000, isClash: false, model: 7302, firmware: 12 },
   ]);
 });
 
@@ -128,7 +131,7 @@ test("the speed of all is changed, or of none", () => {
     at.do(
       changeSpeed(
         [3, 7].map((id) => ({ layout: kestrel, id })),
-        115_200,
+        230_400,
         500_000,
       ),
     ).isDone,
@@ -139,39 +142,39 @@ test("the speed of all is changed, or of none", () => {
     other.do(
       changeSpeed(
         [3, 8].map((id) => ({ layout: kestrel, id })),
-        115_200,
+        230_400,
         500_000,
       ),
     ).sentence,
   ).toContain("Nothing was changed");
-  expect(other.devices.map(({ bitsPerS }) => bitsPerS)).toEqual([115_200, 115_200]);
+  expect(other.devices.map(({ bitsPerS }) => bitsPerS)).toEqual([230_400, 230_400]);
 });
 
 test("a register that needs the torque off is refused with it on, and written through a moment without", () => {
   const at = busOf([3]);
   at.devices[0]?.force("torque", 1);
-  expect(at.do(writeValue(kestrel, 3, 7, 100, false))).toMatchObject({
+  expect(at.do(writeValue(kestrel, 3, 80, -4000, false))).toMatchObject({
     isDone: false,
-    raw: 0,
-    sentence: expect.stringContaining("only with the torque off"),
+    raw: -10_000,
+    sentence: expect.stringContaining("only while it is limp"),
   });
-  expect(at.do(writeValue(kestrel, 3, 7, 100, true))).toMatchObject({ isDone: true, raw: 100 });
+  expect(at.do(writeValue(kestrel, 3, 80, -4000, true))).toMatchObject({ isDone: true, raw: -4000 });
   expect(at.devices[0]?.isHeld).toBe(true);
-  expect(at.do(readAll(kestrel, 3)).get(7)).toBe(100);
+  expect(at.do(readAll(kestrel, 3)).get(80)).toBe(-4000);
 });
 
 test("switched on, a joint starts from where it stands, and is led to its target in calm steps", () => {
   const at = busOf([3], { joints: 1 });
   at.run(200);
-  at.wanted[0] = 700;
+  at.wanted[0] = 3500;
   let before = at.devices[0]?.read("position") ?? 0;
   at.run(4000, () => {
     const now = at.devices[0]?.read("position") ?? 0;
-    // 4 ticks a frame is what it may be led by; its own noise is a tick.
-    expect(Math.abs(now - before)).toBeLessThanOrEqual(7);
+    // 75 ticks a frame is what it may be led by; each reading is off by 9 at most.
+    expect(Math.abs(now - before)).toBeLessThanOrEqual(94);
     before = now;
   });
-  expect(Math.abs(before - 700)).toBeLessThan(3);
+  expect(Math.abs(before - 3500)).toBeLessThan(30);
   at.wanted[0] = Number.NaN;
   at.run(100);
   expect(at.devices[0]?.isHeld).toBe(false);
@@ -202,31 +205,31 @@ test.each<[string, (at: At) => void, (at: At) => void, string]>([
   ["lost answers", faulty({ lost: 0.9 }), faulty({}), ""],
 ])("%s makes no joint jump, then or when it is over, and is told by its name", (_, begin, end, told) => {
   const at = busOf([3, 4], { joints: 2 });
-  at.wanted.set([512, 512]);
+  at.wanted.set([0, 0]);
   at.run(2000);
   begin(at);
   let before = at.devices.map((device) => device.read("position") ?? 0);
   const calm = () => {
     const now = at.devices.map((device) => device.read("position") ?? 0);
     for (const [index, tick] of now.entries())
-      expect(Math.abs(tick - (before[index] as number))).toBeLessThanOrEqual(7);
+      expect(Math.abs(tick - (before[index] as number))).toBeLessThanOrEqual(94);
     before = now;
   };
   at.run(5000, calm);
   // Meanwhile a routine went on: the target is far from where the joint stands.
-  if (told === "back") at.wanted.set([650, 650]);
+  if (told === "back") at.wanted.set([2500, 2500]);
   end(at);
   at.run(6000, calm);
   if (told) expect(at.news.map(({ kind }) => kind)).toContain(told);
-  if (told === "back") expect(Math.abs((before[0] as number) - 650)).toBeLessThan(3);
+  if (told === "back") expect(Math.abs((before[0] as number) - 2500)).toBeLessThan(30);
 });
 
 test("release all reaches a servo that is no joint, over whatever is on the wire, and ends what runs with a word", () => {
   const at = busOf([3, 4], { joints: 1 });
   at.run(100);
-  at.do(writeValue(kestrel, 4, 6, 1, false));
-  at.do(writeValue(kestrel, 4, 20, 1, false));
-  at.do(writeValue(kestrel, 4, 23, 500, false));
+  at.do(writeValue(kestrel, 4, 90, 5, false));
+  at.do(writeValue(kestrel, 4, 48, 1, false));
+  at.do(writeValue(kestrel, 4, 52, 500, false));
   at.run(200);
   const spinning = at.devices[1]?.servo.angleDeg ?? 0;
   let wasBroken = false;

@@ -8,6 +8,7 @@ import {
   pingRequest,
   rawBytes,
   rawIn,
+  reachOf,
   readRequest,
   registerFor,
   requestOf,
@@ -19,18 +20,17 @@ import { faultlessTruth, SimDevice, SimServo, type StoredRegisters } from ".";
 
 /** A device out of the box, with its servo in the middle of its travel; and what it is asked, in the bytes of its family. */
 function deviceOf(layout: Layout, stored: StoredRegisters = {}) {
-  const ticks = layout === heron ? 4096 : 1024;
-  const perDeg = layout === heron ? 4096 / 360 : 1024 / 300;
-  const midDeg = ticks / 2 / perDeg;
+  // A hundred hundredths are a degree, from 0 to 360; 62.5 parts are one, and 160° is their middle.
+  const [centre, perDeg, midDeg] = layout === heron ? [18_000, 100, 180] : [0, 62.5, 160];
   const servo = new SimServo({
     ...faultlessTruth,
-    centre: ticks / 2,
+    centre,
     midDeg,
     perDeg,
     speedDegPerS: 300,
     stopHighDeg: 360,
     startDeg: midDeg,
-    feedback: { atZeroDeg: 0, perDeg, noise: 0 },
+    feedback: { atZeroDeg: centre - midDeg * perDeg, perDeg, noise: 0 },
   });
   let storings = 0;
   const device = new SimDevice(layout, servo, stored, 0, () => {
@@ -48,20 +48,28 @@ function deviceOf(layout: Layout, stored: StoredRegisters = {}) {
     say,
     register,
     storings: () => storings,
-    write: (role: RegisterRole, raw: number) => say(writeRequest(layout, device.id, register(role), raw))?.error,
+    write: (role: RegisterRole, raw: number) =>
+      say(writeRequest(layout, device.id, register(role), raw)?.bytes ?? null)?.error,
     read: (role: RegisterRole) => {
-      const { address, size } = register(role);
+      const { address, size } = reachOf(register(role));
       const reply = say(readRequest(layout, device.id, address, size));
-      return reply && rawIn(layout, register(role), reply.parameters);
+      return reply && rawIn(layout, register(role), reply.parameters, register(role).address - address);
     },
     pass(ms: number, volts = 12) {
       for (let passed = 0; passed < ms; passed += 20) device.advance(20, volts);
     },
   };
 }
-const errors = { voltage: 1, range: 2, torque: 4, operation: 8, temperature: 16, overload: 32 };
+/** What the manuals say: a Heron has a bit for each, a Kestrel a code. */
+const manual = {
+  heron: { operation: 2, torque: 4, range: 8, voltage: 32, overload: 64, temperature: 128 },
+  kestrel: { overload: 11, temperature: 12, voltage: 21, range: 31, torque: 32, operation: 33 },
+};
+const errorsOf = ({ id }: Layout) => (id === "heron" ? manual.heron : manual.kestrel);
 
 describe.each([kestrel, heron])("a $name", (layout) => {
+  const errors = errorsOf(layout);
+
   test("answers what is for it and right, and is silent about all else", () => {
     const { device, say } = deviceOf(layout);
     expect(say(pingRequest(layout, device.id))?.error).toBe(0);
@@ -78,8 +86,16 @@ describe.each([kestrel, heron])("a $name", (layout) => {
     expect(write("goalPosition", register("goalPosition").high + 1)).toBe(errors.range);
     expect(read("goalPosition")).toBe(before);
     expect(write("position", 5)).toBe(errors.range);
-    expect(say(readRequest(layout, device.id, 5000, 2))?.error ?? errors.range).toBe(errors.range);
-    const unknown = { code: 0x77, label: "nobody's", kind: "other", request: [], reply: [] } as Operation;
+    const end = Math.max(...layout.registers.map(({ address, size }) => address + size));
+    expect(say(readRequest(layout, device.id, end, 2))?.error).toBe(errors.range);
+    const unknown: Operation = {
+      code: 0x77,
+      label: "nobody's",
+      kind: "other",
+      request: [],
+      reply: [],
+      answers: "always",
+    };
     expect(say(encodePacket(layout, requestOf(layout, unknown, device.id)))?.error).toBe(errors.operation);
   });
 
@@ -101,10 +117,10 @@ describe.each([kestrel, heron])("a $name", (layout) => {
     write("torque", 1);
     pass(500);
     expect(Math.abs(servo.angleDeg - stood)).toBeLessThan(0.5);
-    const goal = (read("position") ?? 0) + 100;
+    const goal = (read("position") ?? 0) + 3000;
     write("goalPosition", goal);
     pass(1000);
-    expect(Math.abs((read("position") ?? 0) - goal)).toBeLessThan(4);
+    expect(Math.abs((read("position") ?? 0) - goal)).toBeLessThan(2);
   });
 
   test("limp, it does not move, whatever goal it is given", () => {
@@ -118,15 +134,15 @@ describe.each([kestrel, heron])("a $name", (layout) => {
 
   test("after a break of the supply it is limp and has forgotten its goal, but not what it stores", () => {
     const { device, write, read, register } = deviceOf(layout);
-    write("replyDelay", 200);
+    write("replyDelay", 90);
     write("torque", 1);
     write("goalPosition", 300);
     device.restart();
     expect(read("torque")).toBe(0);
     expect(read("goalPosition")).toBe(register("goalPosition").default);
-    expect(read("replyDelay")).toBe(200);
+    expect(read("replyDelay")).toBe(90);
     const again = deviceOf(layout, device.stored);
-    expect(again.read("replyDelay")).toBe(200);
+    expect(again.read("replyDelay")).toBe(90);
   });
 
   test("what is stored is kept when it is written, and only then", () => {
@@ -134,7 +150,7 @@ describe.each([kestrel, heron])("a $name", (layout) => {
     write("goalPosition", 300);
     write("torque", 0);
     expect(storings()).toBe(0);
-    write("replyDelay", 200);
+    write("replyDelay", 90);
     expect(storings()).toBe(1);
   });
 
@@ -165,6 +181,8 @@ describe.each([kestrel, heron])("a $name", (layout) => {
 });
 
 describe("what it does for its own sake", () => {
+  const errors = manual.kestrel;
+
   test("too little on the wire is told as trouble, and is over when the supply is back", () => {
     const { say, device, pass } = deviceOf(kestrel);
     pass(40, 5);
@@ -179,7 +197,7 @@ describe("what it does for its own sake", () => {
     device.isHot = true;
     pass(8000);
     expect(read("torque")).toBe(0);
-    expect((say(pingRequest(kestrel, device.id))?.error ?? 0) & errors.temperature).toBe(errors.temperature);
+    expect(say(pingRequest(kestrel, device.id))?.error).toBe(errors.temperature);
     device.isHot = false;
     pass(120_000);
     expect(say(pingRequest(kestrel, device.id))?.error).toBe(0);
@@ -194,7 +212,7 @@ describe("what it does for its own sake", () => {
     expect(read("torque")).toBe(1);
     pass(1000);
     expect(read("torque")).toBe(0);
-    expect((say(pingRequest(kestrel, device.id))?.error ?? 0) & errors.overload).toBe(errors.overload);
+    expect(say(pingRequest(kestrel, device.id))?.error).toBe(errors.overload);
     write("torque", 1);
     pass(40);
     expect(say(pingRequest(kestrel, device.id))?.error).toBe(0);
@@ -202,20 +220,50 @@ describe("what it does for its own sake", () => {
 
   test("a Kestrel's goal is held within its lowest and highest position", () => {
     const { write, read, pass } = deviceOf(kestrel);
-    write("lowestPosition", 400);
+    write("lowestPosition", -2000);
     write("torque", 1);
-    write("goalPosition", 100);
+    write("goalPosition", -5000);
     pass(2000);
-    expect(Math.abs((read("position") ?? 0) - 400)).toBeLessThan(4);
+    expect(Math.abs((read("position") ?? 0) + 2000)).toBeLessThan(4);
   });
 
-  test("a Heron in its velocity mode turns on past its turn: 10 rpm are 60° a second", () => {
+  test("a Kestrel asked for no answer does what it is told and keeps silent, even of what it refuses", () => {
+    const { device, say, read, register } = deviceOf(kestrel);
+    for (const [raw, stands] of [
+      [700, 700],
+      [10_001, 700],
+    ] as const) {
+      expect(say(writeRequest(kestrel, device.id, register("goalPosition"), raw, true)?.bytes ?? null)).toBeNull();
+      expect(read("goalPosition")).toBe(stands);
+    }
+  });
+
+  test("a speed and the byte of its direction are one value: a Kestrel at −40 % turns back, 120° a second", () => {
+    const { write, servo, pass, read } = deviceOf(kestrel);
+    expect(write("mode", 5)).toBe(0);
+    write("torque", 1);
+    expect(write("goalVelocity", -400)).toBe(0);
+    expect(read("goalVelocity")).toBe(-400);
+    const from = servo.angleDeg;
+    pass(2000);
+    expect(servo.angleDeg - from).toBeCloseTo(-240, 0);
+  });
+
+  test("a Heron's goal beyond its turn is taken round: 370° is 10°", () => {
+    const { write, read, pass } = deviceOf(heron);
+    write("torque", 1);
+    write("goalPosition", 37_000);
+    pass(3000);
+    expect(read("position")).toBe(1000);
+  });
+
+  test("a Heron in its velocity mode turns on past its turn: asked for 60° a second it has turned 420° after seven", () => {
     const { write, servo, pass, register } = deviceOf(heron);
     const velocity = heron.modes.find(({ kind }) => kind === "velocity");
     expect(write("mode", velocity?.value ?? -1)).toBe(0);
     write("torque", 1);
     const from = servo.angleDeg;
-    write("goalVelocity", Math.round(10 / register("goalVelocity").scale));
+    write("goalVelocity", Math.round(60 / register("goalVelocity").scale));
     pass(7000);
     expect(servo.angleDeg - from).toBeCloseTo(420, 0);
   });

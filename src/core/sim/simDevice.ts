@@ -1,12 +1,27 @@
-import { checkRaw, dissect, encodePacket, type Packet, rawBytes, rawIn, registerFor, shownOf, toldIn } from "@core/bus";
-import type { Layout, Operation, Register, RegisterRole } from "@core/project";
+import {
+  checkRaw,
+  dissect,
+  encodePacket,
+  errorByteOf,
+  isAnswered,
+  type Packet,
+  rawBytes,
+  rawIn,
+  reachOf,
+  registerFor,
+  shownOf,
+  toldIn,
+  turnOf,
+} from "@core/bus";
+import type { Layout, Operation, Register, RegisterRole, TroubleCause } from "@core/project";
 import type { SimServo } from "./simServo";
 
-const bit = { voltage: 1, range: 2, torque: 4, operation: 8, temperature: 16, overload: 32 };
 const roomC = 24;
 /** Pushing against a stop for so long, it lets go. */
 const overloadAfterMs = 2500;
 const maxLoad = 100;
+/** What one of a velocity's unit is worth, in degrees per second; a hundred per cent are 50 rpm. */
+const degPerSPer: Readonly<Record<string, number>> = { rpm: 6, "°/s": 1, "%": 3 };
 
 /** What its registers hold without supply: the bytes of those that are stored, by address. */
 export type StoredRegisters = Readonly<Record<number, number>>;
@@ -33,7 +48,8 @@ export class SimDevice {
   readonly slackUs: number;
   readonly #bytes: Uint8Array;
   readonly #onStored: () => void;
-  #trouble = 0;
+  /** What is wrong with it, until it is gone. */
+  readonly #troubles = new Set<TroubleCause>();
   #temperatureC = roomC;
   #pushingMs = 0;
   #volts = 12;
@@ -44,7 +60,7 @@ export class SimDevice {
     this.servo = servo;
     this.slackUs = slackUs;
     this.#onStored = onStored;
-    const end = Math.max(0, ...layout.registers.map((register) => register.address + register.size));
+    const end = Math.max(0, ...layout.registers.map(reachOf).map(({ address, size }) => address + size));
     this.#bytes = new Uint8Array(end);
     for (const register of layout.registers) this.#set(register, register.default);
     for (const [address, byte] of Object.entries(stored))
@@ -101,7 +117,7 @@ export class SimDevice {
   restart(): void {
     for (const register of this.layout.registers)
       if (register.memory === "volatile") this.#set(register, register.default);
-    this.#trouble = 0;
+    this.#troubles.clear();
     this.#pushingMs = 0;
     this.#goalSet = false;
     this.#sense();
@@ -115,15 +131,17 @@ export class SimDevice {
     if (!isForAll && packet.id !== this.id) return null;
     const [id, bitsPerS] = [this.id, this.bitsPerS];
     const operation = this.layout.operations.find(({ code }) => code === packet.operation);
-    const { error, data } = operation ? this.#obey(operation, packet) : { error: bit.operation, data: [] };
+    const { refusal, data } = operation ? this.#obey(operation, packet) : { refusal: "operation" as const, data: [] };
     const isMine = operation?.kind === "groupRead" && this.#placeIn(packet, operation) >= 0;
-    if ((isForAll && !isMine) || operation?.reply === null) return null;
+    if ((isForAll && !isMine) || (operation && !isAnswered(operation, packet))) return null;
     const reply: Packet = {
       direction: "reply",
       id,
       operation: packet.operation,
-      error: error | this.#trouble,
-      parameters: Uint8Array.from(error === 0 ? data : []),
+      asksReply: false,
+      // What is wrong with the request is told before what is wrong with the servo.
+      error: this.#errorByte(refusal),
+      parameters: Uint8Array.from(refusal === null ? data : []),
     };
     const delay = registerFor(this.layout, "replyDelay");
     const delayUs = delay ? shownOf(delay, this.read("replyDelay") ?? 0) : 250;
@@ -137,16 +155,16 @@ export class SimDevice {
   advance(dtMs: number, volts: number): void {
     this.#volts = volts;
     const [low, high] = [this.#shown("lowestVoltage"), this.#shown("highestVoltage")];
-    this.#troubleIf(bit.voltage, (low !== null && volts < low) || (high !== null && volts > high));
+    this.#troubleIf("voltage", (low !== null && volts < low) || (high !== null && volts > high));
     this.#move(dtMs);
     const share = this.loadPercent / 100;
     const warmC = this.isHot ? 96 : roomC + 60 * share * share;
     this.#temperatureC += ((warmC - this.#temperatureC) * dtMs) / (this.isHot ? 2000 : 40_000);
     const hottest = this.#shown("highestTemperature");
-    if (hottest !== null && this.#temperatureC > hottest) this.#letGo(bit.temperature);
-    else if (!this.isHot) this.#troubleIf(bit.temperature, false);
+    if (hottest !== null && this.#temperatureC > hottest) this.#letGo("temperature");
+    else if (!this.isHot) this.#troubleIf("temperature", false);
     this.#pushingMs = this.loadPercent >= maxLoad ? this.#pushingMs + dtMs : 0;
-    if (this.#pushingMs > overloadAfterMs) this.#letGo(bit.overload);
+    if (this.#pushingMs > overloadAfterMs) this.#letGo("overload");
     this.#sense();
   }
 
@@ -159,7 +177,7 @@ export class SimDevice {
     if (mode?.kind === "velocity") {
       const register = registerFor(this.layout, "goalVelocity");
       const asked = register ? shownOf(register, this.read("goalVelocity") ?? 0) : 0;
-      this.servo.spin(dtMs, register?.unit === "rpm" ? asked * 6 : (asked / 100) * 300);
+      this.servo.spin(dtMs, asked * (degPerSPer[register?.unit ?? ""] ?? 0));
       return;
     }
     // Switched on without a goal, it stays where it is.
@@ -174,39 +192,48 @@ export class SimDevice {
   #withinTurn(goal: number, atEnd: "clamp" | "wrap"): number {
     const low = this.read("lowestPosition") ?? 0;
     const high = this.read("highestPosition") ?? goal;
-    const full = (registerFor(this.layout, "highestPosition")?.high ?? high) + 1;
-    const round = atEnd === "wrap" ? ((goal % full) + full) % full : goal;
+    const turn = turnOf(this.layout);
+    const [first, full] = turn ? [turn.low, turn.high - turn.low + 1] : [low, high - low + 1];
+    const round = atEnd === "wrap" ? ((((goal - first) % full) + full) % full) + first : goal;
     return Math.max(low, Math.min(high, round));
   }
 
-  #obey(operation: Operation, packet: Packet): { error: number; data: readonly number[] } {
+  #errorByte(refusal: TroubleCause | null): number {
+    if (refusal === null) return errorByteOf(this.layout, this.#troubles);
+    if (this.layout.errors.kind === "codes") return errorByteOf(this.layout, new Set([refusal]));
+    return errorByteOf(this.layout, new Set([...this.#troubles, refusal]));
+  }
+
+  /** Does what it is told; what it does not take it refuses, and says why. */
+  #obey(operation: Operation, packet: Packet): { refusal: TroubleCause | null; data: readonly number[] } {
+    const done = { refusal: null, data: [] };
     const told = toldIn(this.layout, operation, packet.parameters);
-    if (!told) return { error: bit.operation, data: [] };
+    if (!told) return { refusal: "operation", data: [] };
     const { address = 0, count = 0 } = told;
     switch (operation.kind) {
       case "ping":
-        return { error: 0, data: operation.reply?.length ? this.#bytesAt(0, 3) : [] };
+        return { refusal: null, data: operation.reply?.length ? this.#bytesOf("model") : [] };
       case "read":
       case "groupRead":
         return address + count > this.#bytes.length
-          ? { error: bit.range, data: [] }
-          : { error: 0, data: this.#bytesAt(address, count) };
+          ? { refusal: "range", data: [] }
+          : { refusal: null, data: this.#bytesAt(address, count) };
       case "write":
-        return { error: this.#write(address, Array.from(told.data ?? [])), data: [] };
+        return { refusal: this.#write(address, Array.from(told.data ?? [])), data: [] };
       case "groupWrite": {
         const mine = told.each?.find(({ id }) => id === this.id);
-        return { error: mine ? this.#write(address, Array.from(mine.data ?? [])) : 0, data: [] };
+        return { refusal: mine ? this.#write(address, Array.from(mine.data ?? [])) : null, data: [] };
       }
       case "restart":
         this.restart();
-        return { error: 0, data: [] };
+        return done;
       case "factoryReset":
         for (const register of this.layout.registers) this.#set(register, register.default);
         this.restart();
         this.#onStored();
-        return { error: 0, data: [] };
+        return done;
       case "other":
-        return { error: 0, data: [] };
+        return done;
     }
   }
 
@@ -216,39 +243,38 @@ export class SimDevice {
   }
 
   /** Writes register after register; the first that may not be written ends it, and nothing of it is kept. */
-  #write(address: number, data: readonly number[]): number {
-    const writes: { register: Register; raw: number }[] = [];
+  #write(address: number, data: readonly number[]): TroubleCause | null {
+    const writes: { register: Register; raw: number; bytes: readonly number[] }[] = [];
     for (let at = 0; at < data.length; ) {
       const register = this.layout.registers.find((one) => one.address === address + at);
-      if (!register || at + register.size > data.length) return bit.range;
+      if (!register || at + register.size > data.length) return "range";
       const raw = rawIn(this.layout, register, data, at);
-      if (!checkRaw(register, raw).ok) return bit.range;
-      if (register.needsTorqueOff && this.isHeld) return bit.torque;
-      writes.push({ register, raw });
+      if (!checkRaw(register, raw).ok) return "range";
+      if (register.needsTorqueOff && this.isHeld) return "torque";
+      writes.push({ register, raw, bytes: data.slice(at, at + register.size) });
       at += register.size;
     }
-    for (const { register, raw } of writes) {
-      if (register.role === "torque" && raw !== 0 && this.#trouble & (bit.temperature | bit.overload))
-        this.#trouble &= ~bit.overload;
+    for (const { register, raw, bytes } of writes) {
+      if (register.role === "torque" && raw !== 0) this.#troubles.delete("overload");
       if (register.role === "goalPosition") this.#goalSet = true;
       if (register.role === "torque" && raw === 0) this.#goalSet = false;
-      this.#set(register, raw);
+      this.#bytes.set(bytes, register.address);
     }
     if (writes.some(({ register }) => register.memory === "stored")) this.#onStored();
-    return 0;
+    return null;
   }
 
-  #letGo(cause: number): void {
-    this.#trouble |= cause;
+  #letGo(cause: TroubleCause): void {
+    this.#troubles.add(cause);
     this.#setRole("torque", 0);
     this.#goalSet = false;
     this.#pushingMs = 0;
-    if (cause === bit.overload) this.isOverloaded = false;
+    if (cause === "overload") this.isOverloaded = false;
   }
 
-  #troubleIf(cause: number, isSo: boolean): void {
-    if (isSo) this.#trouble |= cause;
-    else this.#trouble &= ~cause;
+  #troubleIf(cause: TroubleCause, isSo: boolean): void {
+    if (isSo) this.#troubles.add(cause);
+    else this.#troubles.delete(cause);
   }
 
   /** What it knows of itself goes into its registers. */
@@ -266,7 +292,7 @@ export class SimDevice {
     const isVelocity = this.layout.modes.find(({ value }) => value === this.read("mode"))?.kind === "velocity";
     this.#setRole("velocity", isVelocity && this.isHeld ? velocity : 0);
     this.#setRole("isMoving", servo.isTurning && this.isHeld ? 1 : 0);
-    this.#setRole("trouble", this.#trouble);
+    this.#setRole("trouble", errorByteOf(this.layout, this.#troubles));
   }
 
   #shown(role: RegisterRole): number | null {
@@ -289,7 +315,12 @@ export class SimDevice {
   }
 
   #set(register: Register, raw: number): void {
-    this.#bytes.set(rawBytes(this.layout, register, raw), register.address);
+    this.#bytes.set(rawBytes(this.layout, register, raw), reachOf(register).address);
+  }
+
+  #bytesOf(role: RegisterRole): number[] {
+    const register = registerFor(this.layout, role);
+    return register ? this.#bytesAt(register.address, register.size) : [];
   }
 
   #bytesAt(address: number, count: number): number[] {

@@ -1,12 +1,12 @@
 import { makerOf } from "@core/signal";
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { askProblem, planTimer, type TimerAsk } from ".";
+import { askProblem, planTimer, powersOfTwo, readPrescalers, type TimerAsk } from ".";
 
 const ask: TimerAsk = {
-  clockHz: 16e6,
+  clockHz: 20e6,
   counterBits: 16,
-  prescalers: [1, 8, 64, 256, 1024],
+  prescalers: [...powersOfTwo],
   alignment: "edge",
   output: "normal",
   frameHz: 50,
@@ -14,30 +14,30 @@ const ask: TimerAsk = {
   usPerDeg: 1000 / 180,
 };
 
-test("16 MHz, 16 bits, 50 Hz: prescale 8 with TOP 39 999 wins, in steps of 0.5 µs", () => {
+test("20 MHz, 16 bits, 50 Hz: prescale 8 with TOP 49 999 wins, in steps of 0.4 µs", () => {
   expect(planTimer(ask)[0]).toMatchObject({
     kind: "workable",
     prescale: 8,
-    top: 39_999,
+    top: 49_999,
     frameHz: 50,
-    stepUs: 0.5,
-    compareLow: 1999,
-    compareCentre: 2999,
-    compareHigh: 3999,
+    stepUs: 0.4,
+    compareLow: 2499,
+    compareCentre: 3749,
+    compareHigh: 4999,
   });
 });
 
 test("prescale 1 fails since 16 bits run out, and says at which rate", () => {
-  // 16 MHz / 65 536 = 244.14 Hz
+  // 20 MHz / 65 536 = 305.18 Hz
   const failed = planTimer(ask).find((plan) => plan.prescale === 1);
-  expect(failed).toMatchObject({ kind: "unworkable", why: expect.stringContaining("244.14 Hz at the lowest") });
+  expect(failed).toMatchObject({ kind: "unworkable", why: expect.stringContaining("305.18 Hz at the lowest") });
 });
 
-test("8 bits at 16 MHz reach 61 Hz at the lowest", () => {
+test("8 bits at 20 MHz reach 76 Hz at the lowest", () => {
   const plans = planTimer({ ...ask, counterBits: 8 });
   expect(plans.every((plan) => plan.kind === "unworkable")).toBe(true);
-  // 16 MHz / (1024 × 256) = 61.04 Hz
-  expect(plans.find((plan) => plan.prescale === 1024)).toMatchObject({ why: expect.stringContaining("61.04 Hz") });
+  // 20 MHz / (1024 × 256) = 76.29 Hz
+  expect(plans.find((plan) => plan.prescale === 1024)).toMatchObject({ why: expect.stringContaining("76.29 Hz") });
 });
 
 test("8 bits at 1 MHz can make 50 Hz, but with too few positions to be of use", () => {
@@ -47,7 +47,13 @@ test("8 bits at 1 MHz can make 50 Hz, but with too few positions to be of use", 
 });
 
 test("inverted, the lowest pulse has the highest compare", () => {
-  expect(planTimer({ ...ask, output: "inverted" })[0]).toMatchObject({ compareLow: 37_999, compareHigh: 35_999 });
+  expect(planTimer({ ...ask, output: "inverted" })[0]).toMatchObject({ compareLow: 47_499, compareHigh: 44_999 });
+});
+
+test("prescalers are typed as one likes, and are whole numbers from 1", () => {
+  expect(readPrescalers("1, 3;6 12")).toEqual([1, 3, 6, 12]);
+  expect(readPrescalers("")).toEqual([]);
+  expect(askProblem({ ...ask, prescalers: readPrescalers("1, two") })).toContain("Prescalers are whole numbers");
 });
 
 test("a clock of zero, no prescaler and an impossible rate are answered in a sentence", () => {

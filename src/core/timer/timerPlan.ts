@@ -57,11 +57,21 @@ export function planTimer(ask: TimerAsk): readonly TimerPlan[] {
   return plans.sort((a, b) => rankOf(a) - rankOf(b));
 }
 
+/** What a planner begins with, until a person says which prescalers their timer has. */
+export const powersOfTwo: readonly number[] = Array.from({ length: 11 }, (_, power) => 2 ** power);
+
+/** Prescalers as a person types them, parted by commas, semicolons or blanks. What is no number becomes NaN, for `askProblem` to refuse. */
+export const readPrescalers = (text: string): number[] =>
+  text
+    .split(/[\s,;]+/)
+    .filter(Boolean)
+    .map(Number);
+
 /** Why nothing can be planned at all, or null. */
 export function askProblem(ask: TimerAsk): string | null {
-  if (!(ask.clockHz > 0)) return "A timer without a clock stands still. Type its clock, such as 8 MHz.";
+  if (!(ask.clockHz > 0)) return "A timer without a clock stands still. Type its clock, such as 20 MHz.";
   if (ask.prescalers.length === 0 || ask.prescalers.some((prescale) => !Number.isInteger(prescale) || prescale < 1))
-    return "Prescalers are whole numbers from 1, parted by commas, such as 1, 8, 64, 256, 1024.";
+    return "Prescalers are whole numbers from 1, parted by commas, such as 1, 2, 4, 8.";
   if (!(ask.frameHz > 0)) return "A frame rate is more than 0 Hz; most servos want 50.";
   if (1e6 / ask.frameHz <= ask.pulsesUs.high)
     return `At ${n(ask.frameHz)} Hz a frame lasts ${n(1e6 / ask.frameHz)} µs, but the pulses reach ${n(ask.pulsesUs.high)} µs. Ask for less than ${n(1e6 / ask.pulsesUs.high, 0)} Hz.`;

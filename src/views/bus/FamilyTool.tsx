@@ -8,7 +8,7 @@ import {
   operationColumns,
   rawBytes,
   readBitRates,
-  readErrorBits,
+  readErrors,
   readLayout,
   readModes,
   readOperations,
@@ -17,7 +17,7 @@ import {
   requestOf,
   shippedLayouts,
   writeBitRates,
-  writeErrorBits,
+  writeErrors,
   writeLayout,
   writeModes,
   writeOperations,
@@ -42,6 +42,7 @@ export default function FamilyTool({ bus }: BusToolProps) {
   const [said, setSaid] = useState("");
   const layout = layouts.find(({ id }) => id === layoutId) ?? layouts[0];
   if (!layout) return null;
+  const { errors } = layout;
   const isShipped = shippedLayouts.includes(layout);
   const add = (one: Layout) => {
     if (!edit(keepLayout(one))) setLayoutId(one.id);
@@ -128,12 +129,12 @@ export default function FamilyTool({ bus }: BusToolProps) {
           onTake={(registers) => keep({ ...layout, registers })}
         />
         <TableText
-          key={`errors ${layout.id}`}
-          label="Error bits of a reply"
+          key={`errors ${layout.id} ${errors.kind}`}
+          label={errors.kind === "bits" ? "Error bits of a reply" : "Error codes of a reply"}
           columns={errorColumns}
-          text={writeErrorBits(layout.errorBits)}
-          read={readErrorBits}
-          onTake={(errorBits) => keep({ ...layout, errorBits })}
+          text={writeErrors(errors.list)}
+          read={(text) => readErrors(errors.kind, text)}
+          onTake={(list) => keep({ ...layout, errors: { ...errors, list } })}
         />
         <div className="grid grid-cols-[2fr_1fr] gap-3">
           <TableText

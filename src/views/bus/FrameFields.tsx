@@ -154,6 +154,24 @@ export function FrameFields({ layout, onChange }: FrameFieldsProps) {
         }
       />
       <ChoiceField
+        label="The error byte"
+        value={layout.errors.kind}
+        choices={[
+          ["bits", "has a bit for each trouble"],
+          ["codes", "is one code at a time"],
+        ]}
+        onChoose={(kind) => onChange({ errors: { kind, list: asKind(kind, layout.errors.list) } })}
+      />
+      <ChoiceField
+        label="An answer is asked for by"
+        value={layout.askBit === null ? "" : String(layout.askBit)}
+        choices={[
+          ["", "nothing: it always comes"],
+          ...Array.from({ length: 8 }, (_, bit) => [String(bit), `bit ${bit} of the operation`] as const),
+        ]}
+        onChoose={(bit) => onChange(askedBy(layout, bit === "" ? null : Number(bit)))}
+      />
+      <ChoiceField
         label="A new one talks at"
         value={String(layout.defaultBitsPerS)}
         choices={[...new Set([layout.defaultBitsPerS, ...layout.bitRates.map(({ bitsPerS }) => bitsPerS)])]
@@ -164,6 +182,19 @@ export function FrameFields({ layout, onChange }: FrameFieldsProps) {
     </section>
   );
 }
+
+/** The same troubles by bits or by codes: where the old numbers do not fit, they are counted anew. */
+function asKind(kind: Layout["errors"]["kind"], list: Layout["errors"]["list"]): Layout["errors"]["list"] {
+  if (kind === "bits") return list.slice(0, 8).map((one, bit) => ({ ...one, value: bit }));
+  return list.map((one, at) => ({ ...one, value: at + 1 }));
+}
+
+/** Without a bit that asks, every operation is answered always. */
+const askedBy = (layout: Layout, askBit: number | null): Partial<Layout> => ({
+  askBit,
+  operations:
+    askBit === null ? layout.operations.map((one) => ({ ...one, answers: "always" as const })) : layout.operations,
+});
 
 function fields(text: string, take: (found: Field[]) => string | null): string | null {
   const found: Field[] = [];

@@ -1,4 +1,4 @@
-import { lacksForJoints, registerFor } from "@core/bus";
+import { lacksForJoints, turnOnCard } from "@core/bus";
 import { addBusJoint, type Joint, type SmartCard, usualControl } from "@core/project";
 import { newCard } from "@core/servo";
 import { busStore } from "@stores/bus";
@@ -28,17 +28,13 @@ export function MakeJoint({ bus }: BusToolProps) {
 
   const make = () => {
     if (!device) return;
-    const position = registerFor(device.layout, "highestPosition") ?? registerFor(device.layout, "goalPosition");
-    const ticks = (position?.high ?? 1023) + 1;
-    const travelDeg = Math.round(ticks * (position?.scale ?? 300 / 1024));
     const label = `${device.layout.name} ${device.id}`;
     const card: SmartCard = {
       ...(newCard("smart", newId(), `${label}, as found`) as SmartCard),
       layoutId: device.layout.id,
-      window: { low: 0, high: ticks - 1 },
-      nominal: { low: 0, high: ticks },
-      travelDeg,
+      ...turnOnCard(device.layout),
     };
+    const half = Math.floor(card.travelDeg / 2) - 1;
     const joint: Joint = {
       id: newId(),
       label,
@@ -49,8 +45,8 @@ export function MakeJoint({ bus }: BusToolProps) {
       axis: {
         kind: "angle",
         direction: 1,
-        zeroDeg: travelDeg / 2,
-        travel: { low: -Math.floor(travelDeg / 2) + 1, high: Math.floor(travelDeg / 2) - 1 },
+        zeroDeg: card.travelDeg / 2,
+        travel: { low: -half, high: half },
         homeDeg: 0,
         speedLimitDegPerS: 60,
       },

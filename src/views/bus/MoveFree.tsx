@@ -77,7 +77,7 @@ export function MoveFree({ bus, device }: BusToolProps & { readonly device: Devi
             unit="%"
             decimals={0}
             step={5}
-            units={{ "%": 1, rpm: goal.unit === "rpm" ? 100 / (goal.high * goal.scale) : Number.NaN }}
+            units={{ "%": 1, [goal.unit]: goal.unit === "%" ? 1 : 100 / (goal.high * goal.scale) }}
             className="w-72"
             onCommit={(value) => {
               if (Math.abs(value) > 100) return "It turns at −100 to 100 %.";

@@ -1,4 +1,15 @@
-import { type Asked, askedBy, checkSteps, dissect, encodePacket, explain, hexBytes, operationFor } from "@core/bus";
+import {
+  type Asked,
+  askedBy,
+  checkSteps,
+  dissect,
+  encodePacket,
+  explain,
+  hexBytes,
+  isAnswered,
+  operationFor,
+  type Packet,
+} from "@core/bus";
 import type { Layout } from "@core/project";
 import { runOnBus } from "@stores/bus";
 import { useState } from "react";
@@ -44,6 +55,7 @@ function PacketBench({ bus, layout, children }: PacketBenchProps) {
   const [code, setCode] = useState(ping?.code ?? 0);
   const [idText, setIdText] = useState(String(firstId));
   const [parameters, setParameters] = useState("");
+  const [asksReply, setAsksReply] = useState(true);
   const [typed, setTyped] = useState<string | null>(null);
   const [base, setBase] = useState<Base>("hex");
   const [answer, setAnswer] = useState<{ bytes: readonly Uint8Array[]; asked: Asked | null; sentence: string } | null>(
@@ -51,10 +63,13 @@ function PacketBench({ bus, layout, children }: PacketBenchProps) {
   );
 
   const read = readBytes(parameters);
+  const operation = layout.operations.find((one) => one.code === code);
+  const isOnRequest = operation?.answers === "when asked";
   const packet = {
     direction: "request" as const,
     id: Number(idText) & 0xff,
     operation: code,
+    asksReply: isOnRequest && asksReply,
     error: 0,
     parameters: Uint8Array.from(read.ok ? read.value : []),
   };
@@ -72,6 +87,7 @@ function PacketBench({ bus, layout, children }: PacketBenchProps) {
     setCode(whole.operation);
     setIdText(String(whole.id));
     setParameters(hexBytes(whole.parameters));
+    setAsksReply(whole.asksReply);
   };
   const field = (change: () => void) => {
     setTyped(null);
@@ -89,7 +105,7 @@ function PacketBench({ bus, layout, children }: PacketBenchProps) {
         ? `${told.replies.length === 1 ? "A reply" : `${told.replies.length} replies`} after ${(told.tookUs / 1000).toFixed(2)} ms.`
         : told.noise.length > 0
           ? `Something came back that is no packet: ${hexBytes(told.noise.flatMap((piece) => [...piece]))}. Two with one id, or noise on the wire.`
-          : whySilent(layout, explained.dissection.status === "whole", packet.id, code, bus);
+          : whySilent(layout, explained.dissection.packet, bus);
     setAnswer({ bytes: told.replies, asked, sentence });
   };
 
@@ -128,6 +144,20 @@ function PacketBench({ bus, layout, children }: PacketBenchProps) {
               isNumber
             />
           </div>
+          {isOnRequest && (
+            <label className="flex h-8 items-center gap-2 text-sm">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-sm"
+                checked={asksReply}
+                onChange={(event) => {
+                  const isAsked = event.target.checked;
+                  field(() => setAsksReply(isAsked));
+                }}
+              />
+              Ask for an answer
+            </label>
+          )}
           <button
             type="button"
             className="btn btn-primary btn-sm"
@@ -179,11 +209,13 @@ function parameterHint(layout: Layout, code: number): string {
 }
 
 /** The likely causes of silence, the likeliest first. */
-function whySilent(layout: Layout, isWhole: boolean, id: number, code: number, bus: BusToolProps["bus"]): string {
-  const operation = layout.operations.find((one) => one.code === code);
-  if (!isWhole)
-    return "Silence: a packet that is not right is ignored without a word. See above what is wrong with it.";
+function whySilent(layout: Layout, packet: Packet | null, bus: BusToolProps["bus"]): string {
+  if (!packet) return "Silence: a packet that is not right is ignored without a word. See above what is wrong with it.";
+  const { id } = packet;
+  const operation = layout.operations.find(({ code }) => code === packet.operation);
   if (operation?.reply === null) return "Silence, as it should be: nobody answers to this operation.";
+  if (operation && !isAnswered(operation, packet))
+    return `Silence, as it should be: ${layout.name} answers to “${operation.label}” only when asked to.`;
   if (id === layout.broadcastId) return "Silence, as it should be: what goes to all is answered by nobody.";
   const device = bus.devices.find((one) => one.id === id);
   if (!device)

@@ -62,8 +62,8 @@ test("ticks are round numbers: 500 to 2500 in about nine is every 500 or 200", (
 test("the outer scale speaks µs, per cent or counts; of a smart servo always ticks", () => {
   const neck = benchOf("neck-turn");
   expect(outerMeasureOf(neck, "set point").ofSetPoint(1500)).toBe(1500);
-  expect(outerMeasureOf(neck, "duty").ofSetPoint(1500)).toBeCloseTo(7.5043, 4);
-  expect(outerMeasureOf(neck, "number").ofSetPoint(1500)).toBeCloseTo(307.377, 3);
+  expect(outerMeasureOf(neck, "duty").ofSetPoint(1500)).toBeCloseTo(7.4737, 4);
+  expect(outerMeasureOf(neck, "number").ofSetPoint(1500)).toBeCloseTo(612.245, 3);
   expect(outerMeasureOf(benchOf("shoulder"), "duty").unit).toBe("ticks");
   for (const unit of ["set point", "duty", "number"] as const) {
     const measure = outerMeasureOf(neck, unit);

@@ -97,12 +97,7 @@ export function EncodingFields({ encoding, onEncoding }: EncodingFieldsProps) {
       {encoding.kind === "microseconds" &&
         number("Tick behind the call", "tickUs", encoding.tickUs, "µs", 2, { units: timeUnitsUs })}
       {encoding.kind === "software" && <SoftwareFields encoding={encoding} onEncoding={onEncoding} />}
-      {encoding.kind === "bus" && (
-        <>
-          {number("Highest tick", "highestTick", encoding.highestTick, "", 0)}
-          {number("Bus speed", "bitsPerS", encoding.bitsPerS, "bit/s", 0)}
-        </>
-      )}
+      {encoding.kind === "bus" && <>{number("Bus speed", "bitsPerS", encoding.bitsPerS, "bit/s", 0)}</>}
     </div>
   );
 }

@@ -29,7 +29,7 @@ const usual: readonly Contender[] = [
   },
   { id: "p1", label: "Whole per cent", encoding: { kind: "percent", stepPercent: 1, rounding: "round" }, frameHz: 50 },
   { id: "p01", label: "Tenths of a per cent", encoding: defaultEncoding("percent"), frameHz: 50 },
-  { id: "t16", label: "16-bit timer, 1 µs", encoding: defaultEncoding("timer"), frameHz: 50 },
+  { id: "t16", label: "16-bit timer, 0.4 µs", encoding: defaultEncoding("timer"), frameHz: 50 },
   { id: "us", label: "Call in whole µs", encoding: defaultEncoding("microseconds"), frameHz: 50 },
   {
     id: "sw",

@@ -1,9 +1,11 @@
 import { type EncodingOf, frameHzOf, setEncoding } from "@core/project";
 import { frequencyUnitsHz, makerOf } from "@core/signal";
-import { askProblem, planTimer, type TimerAsk, type TimerPlan, type WorkablePlan } from "@core/timer";
+import { askProblem, planTimer, readPrescalers, type TimerAsk, type TimerPlan, type WorkablePlan } from "@core/timer";
 import { edit } from "@stores/document";
 import { notify } from "@stores/notices";
+import { keepPrescalers, prescalerStore } from "@stores/prescalers";
 import { Fragment, useState } from "react";
+import { useStore } from "zustand";
 import { ChoiceField } from "../parts/ChoiceField";
 import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
@@ -12,9 +14,9 @@ import type { SignalToolProps } from "./SignalStation";
 /** Plans a timer for this servo: every workable setting ranked, the others with the reason why not. */
 export default function TimerTool({ bench, target }: SignalToolProps) {
   const { card, map, board, joint } = bench;
-  const [clockHz, setClockHz] = useState(16_000_000);
+  const [clockHz, setClockHz] = useState(20_000_000);
   const [counterBits, setCounterBits] = useState("16");
-  const [prescalers, setPrescalers] = useState("1, 8, 64, 256, 1024");
+  const prescalers = useStore(prescalerStore, ({ text }) => text);
   const [alignment, setAlignment] = useState<TimerAsk["alignment"]>("edge");
   const [output, setOutput] = useState<TimerAsk["output"]>("normal");
   const [frameHz, setFrameHz] = useState(() => frameHzOf(board, joint.channel));
@@ -24,10 +26,7 @@ export default function TimerTool({ bench, target }: SignalToolProps) {
   const ask: TimerAsk = {
     clockHz,
     counterBits: Number(counterBits),
-    prescalers: prescalers
-      .split(/[\s,;]+/)
-      .filter(Boolean)
-      .map(Number),
+    prescalers: readPrescalers(prescalers),
     alignment,
     output,
     frameHz,
@@ -67,7 +66,7 @@ export default function TimerTool({ bench, target }: SignalToolProps) {
           <input
             className="input input-sm number w-full bg-base-100"
             value={prescalers}
-            onChange={(event) => setPrescalers(event.target.value)}
+            onChange={(event) => keepPrescalers(event.target.value)}
           />
         </label>
         <ChoiceField
@@ -156,7 +155,7 @@ function PlanTable({ plans, pulseUs, onTake }: PlanTableProps) {
                 <td>{plan.top}</td>
                 <td>{formatNumber(plan.frameHz, 3)} Hz</td>
                 <td>{formatNumber(plan.frameErrorPercent, 3)} %</td>
-                <td>
+                <td className="pl-3">
                   {formatNumber(plan.stepUs, 3)} µs, {formatNumber(plan.stepDeg, 3)}°
                 </td>
                 <td>{plan.compareLow}</td>

@@ -18,7 +18,7 @@ import {
 import { describe, expect, test } from "vitest";
 import { demo, done, refusal } from "./onDemo";
 
-const tenBits = { low: 0, high: 1023 };
+const thousand = { low: 0, high: 1000 };
 const lead = (change: Partial<Lead>): Lead => ({
   id: "new",
   sourceId: "bench-knob",
@@ -27,7 +27,7 @@ const lead = (change: Partial<Lead>): Lead => ({
   isMuted: false,
   ...change,
 });
-const map = (low: number, high: number) => ({ kind: "rangeMap", from: tenBits, to: { low, high } }) as const;
+const map = (low: number, high: number) => ({ kind: "rangeMap", from: thousand, to: { low, high } }) as const;
 
 describe("wiring a lead", () => {
   test("a knob onto the beak is taken, and can lie beside the others", () => {
@@ -48,11 +48,11 @@ describe("wiring a lead", () => {
       refusal(addLeads([lead({ target: { kind: "joint", jointId: "vent-crank" }, shapers: [map(-90, 90)] })])),
     ).toBe("Vent crank spins and takes −1 to 1; this gives −90 to 90. End with a range map onto −1 to 1.");
     expect(refusal(addLeads([lead({ target: { kind: "action", action: { kind: "release" } } })]))).toBe(
-      "An amount (0 to 1023) does not say when to act: put a threshold before it, or use a button.",
+      "An amount (0 to 1000) does not say when to act: put a threshold before it, or use a button.",
     );
     const blend = { kind: "blend", fromPoseId: "pose-watch", toPoseId: "pose-call" } as const;
     expect(refusal(addLeads([lead({ target: blend })]))).toBe(
-      "A blend takes 0 to 1, and this gives 0 to 1023: end with a range map onto 0 to 1.",
+      "A blend takes 0 to 1, and this gives 0 to 1000: end with a range map onto 0 to 1.",
     );
     expect(done(addLeads([lead({ target: blend, shapers: [map(0, 1)] })])).leads.at(-1)?.target).toEqual(blend);
   });
@@ -61,14 +61,14 @@ describe("wiring a lead", () => {
     expect(refusal(setShaper("lead-knob-turn", 0, { kind: "toggle" }))).toMatch(
       /^Toggle needs something that switches off and on: put a threshold before it\.$/,
     );
-    const select = { kind: "select", switchId: "lid-slider", sourceId: "stick-x", to: tenBits } as const;
+    const select = { kind: "select", switchId: "lid-slider", sourceId: "stick-x", to: thousand } as const;
     expect(refusal(editLead("lead-knob-turn", "chain", (one) => ({ ...one, shapers: [select, ...one.shapers] })))).toBe(
       "What selects must be a switch, a button or a key.",
     );
   });
 
   test("a shaper takes the place of another; the rest of the chain stays, and one knob's edits undo together", () => {
-    const edit = setShaper("lead-stick-nod", 1, { kind: "curve", range: tenBits, shape: { kind: "s", amount: 0.5 } });
+    const edit = setShaper("lead-stick-nod", 1, { kind: "curve", range: thousand, shape: { kind: "s", amount: 0.5 } });
     const kinds = (project: Project) => byId(project.leads, "lead-stick-nod").shapers.map(({ kind }) => kind);
     expect(kinds(done(edit))).toEqual(kinds(demo));
     expect([edit.name, edit.mergeKey]).toEqual(["Change shaper 2", "lead:lead-stick-nod:shaper 2"]);

@@ -253,7 +253,7 @@ test("an empty routine fits every project, and a joint may be added beside it", 
     ...byId(demo.joints, "beak"),
     id: "second-beak",
     label: "Second beak",
-    channel: 12,
+    channel: 11,
     cardId: "card-2",
   };
   const card = { ...byId(demo.cards, "card-beak"), id: "card-2", label: "Card 2" };

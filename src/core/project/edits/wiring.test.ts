@@ -54,7 +54,7 @@ describe("a servo of one's own", () => {
 
   test.each<[string, NewJoint, string]>([
     ["a channel that is taken", jaw({ channel: 0 }), "channel 0 of Fern already has Neck turn"],
-    ["a channel that the board lacks", jaw({ channel: 16 }), "channels 0 to 15"],
+    ["a channel that the board lacks", jaw({ channel: 16 }), "channels 0 to 11"],
     ["a servo that is built in elsewhere", jaw({ cardId: "card-beak" }), "already built into Beak"],
     ["a pulse servo on a bus", jaw({ boardId: "ivy" }), "cannot be wired to Ivy"],
     ["a rig that is not there", jaw({ rigId: "nowhere" }), "no rig “nowhere”"],
