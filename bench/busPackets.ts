@@ -8,10 +8,10 @@ import { medianUs } from "./timing";
 const packet: Packet = {
   direction: "request",
   id: 3,
-  operation: 0x12,
+  operation: 0x50,
   asksReply: false,
   error: 0,
-  parameters: Uint8Array.from([21, 2, 0, 0x7c, 0xe6, 9, 8, 7]),
+  parameters: Uint8Array.from([50, 2, 0, 0xac, 0xd1, 9, 8, 7]),
 };
 const cases = 100_000;
 
@@ -79,8 +79,8 @@ export function busFuzz(): string[] {
       { numRuns: cases / 2 },
     );
   };
-  tried(kestrel, 0x5a);
-  tried(heron, 0xe6);
+  tried(kestrel, 0xb4);
+  tried(heron, 0xd1);
   const reader = new PacketReader(kestrel, "request");
   fc.assert(
     fc.property(fc.uint8Array({ maxLength: 40 }), (bytes) => reader.read(bytes, () => {})),

@@ -1,6 +1,8 @@
 import type { SurveyAsk, SurveyReport } from "@core/calibrate";
 import { type Asked, type Command, Engine, head, setJoint } from "@core/engine";
 import type { DeviceMemories } from "@core/files";
+import { lastStage } from "@core/gate";
+import { LinkSession } from "@core/link";
 import { type Board, byId, type Joint, type Project, type TakeData } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { jointDegOf } from "@core/rig";
@@ -31,6 +33,8 @@ export class Bench {
   onSent: (boardId: string, bytes: Uint8Array) => void = () => {};
   /** Hears what a bus has to tell the page. */
   onBus: (boardId: string, told: BusTold) => void = () => {};
+  /** How many numbers the last stage had to change. */
+  heldBackLast = 0;
   /** When the clock that is handed in stood at 0, in ms since 1970: sources are moved by another page's clock. */
   epochMs = 0;
   readonly #engine = new Engine();
@@ -63,10 +67,11 @@ export class Bench {
     const before = new Map(this.#links.map((wired) => [wired.link.boardId, wired]));
     this.#links = project.boards.map((board) => {
       const isBus = board.encoding.kind === "bus";
-      const wiring = isBus ? busWiringOf(board, project) : wiringOf(board, project);
+      const wiring = isBus ? busWiringOf(board, project) : wiringOf(board);
       const old = before.get(board.id);
       if (old?.wiring === wiring && (isSameProject || !isBus)) {
         if (old.link instanceof BusLink) old.link.project = project;
+        else old.link.rewire(servosOn(board, project.joints, this.#servos), inputNamesOf(board, project));
         return old;
       }
       if (old?.link instanceof BusLink && isSameProject) this.#memories = { ...this.#memories, ...old.link.memories };
@@ -75,6 +80,9 @@ export class Bench {
       return { link, wiring, wasLive: false };
     });
     this.#engine.configure(project, revision);
+    // A board that has not been greeted yet takes nothing, and its servos are limp.
+    for (const { link, wasLive } of this.#links)
+      if (link instanceof SimLink && !wasLive) this.#engine.linkLost(link.boardId, true);
   }
 
   #pulseLink(board: Board, project: Project): SimLink {
@@ -111,6 +119,12 @@ export class Bench {
   /** Takes one command. A release of everything leaves at once, without waiting for the next frame. */
   command(command: Command, nowMs: number): Result<null> {
     if (this.#survey && touches(command, this.#survey.jointId)) this.#survey.end("It was stopped.");
+    // A link that was made just now is greeted before anything is asked of its joints.
+    for (const wired of this.#links)
+      if (wired.link instanceof SimLink && wired.link.session.state.kind === "greeting") {
+        wired.link.tick(nowMs);
+        this.#watch(wired);
+      }
     const done = this.#engine.apply(command);
     if (command.kind === "source" && command.atMs !== undefined && done.ok) this.#movedAtMs.push(command.atMs);
     if (command.kind === "releaseAll") for (const { link } of this.#links) link.session.releaseAll(nowMs);
@@ -137,6 +151,8 @@ export class Bench {
       const output = outputs[at];
       const link = this.#links[at]?.link;
       if (!output || !link) continue;
+      if (output.isDue && link instanceof SimLink)
+        this.heldBackLast += lastStage(output.staged, output.registers, link.session.mayStand, output.periodMs);
       if (output.isDue) link.session.sendFrame(output.channels, output.registers, nowMs);
       link.advance(nowMs, dtMs);
     }
@@ -268,10 +284,12 @@ export class Bench {
     const isLive = session.state.kind === "live";
     if (wired.wasLive && !isLive) {
       const board = byId(this.#project?.boards ?? [], boardId);
+      // Whether it has let go already, or will in a moment: its joints are limp here as well.
       this.#engine.linkLost(boardId, board.silence.action === "release");
     } else if (!wired.wasLive && isLive) {
-      this.#engine.linkBack(boardId, session.wasLimp);
-    }
+      this.#engine.linkBack(boardId, session.wasLimp, session instanceof LinkSession ? session.heard : null);
+    } else if (isLive && session instanceof LinkSession)
+      this.#engine.linkWaits(boardId, session.isWaiting, session.heard);
     wired.wasLive = isLive;
   }
 }

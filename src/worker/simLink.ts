@@ -31,6 +31,11 @@ export class SimLink {
     });
   }
 
+  /** Other servos on its channels: the board lives on, and with it what it puts out. */
+  rewire(servos: ReadonlyMap<number, SimServo>, inputNames: readonly string[]): void {
+    this.#board.plugServos(servos, inputNames);
+  }
+
   tick(nowMs: number): void {
     this.#nowMs = nowMs;
     this.session.tick(nowMs);
@@ -72,10 +77,6 @@ export function inputNamesOf(board: Board, project: Project): readonly string[] 
   });
 }
 
-/** What a link depends on; while this stays the same, a changed project leaves the link alone. */
-export const wiringOf = (board: Board, project: Project): string =>
-  JSON.stringify([
-    board,
-    inputNamesOf(board, project),
-    project.joints.filter((joint) => joint.boardId === board.id).map((joint) => [joint.channel, joint.cardId]),
-  ]);
+/** What a link depends on; while this stays the same, a changed project leaves the link alone. With another way of making signals a board begins anew. */
+export const wiringOf = ({ id, channels, encoding, frameHz, silence, link }: Board): string =>
+  JSON.stringify([id, channels, encoding, frameHz, silence, link]);

@@ -73,16 +73,31 @@ describe("going over", () => {
     expect(live.handover).toBeNull();
   });
 
-  test("from nobody, or without a blend, it goes at once; the same hand changes nothing", () => {
+  test("a hand takes what nobody has at once; a lead softly; without a blend both at once; the same hand changes nothing", () => {
     const free = jointWith(owner.nobody, { blendMs: 400 });
-    handOver(free, lead, 0);
+    handOver(free, owner.hand, 0);
     expect(free.handover).toBeNull();
+    const idle = jointWith(owner.nobody, { blendMs: 400 });
+    handOver(idle, lead, 0);
+    expect(idle.handover).toEqual({ from: 0, sinceMs: 0, ms: 400 });
     const quick = jointWith(owner.hand, { blendMs: 0 });
     handOver(quick, lead, 0);
     expect(quick.handover).toBeNull();
     const same = jointWith(lead, { blendMs: 400 });
     handOver(same, lead, 0);
     expect(same.handover).toBeNull();
+  });
+
+  test("in no other hand than a person's is anything measured: the travel limits are in force again", () => {
+    for (const code of [owner.nobody, owner.routine, lead]) {
+      const live = jointWith(owner.hand);
+      live.isCalibrating = true;
+      handOver(live, code, 0);
+      expect(live.isCalibrating).toBe(false);
+    }
+    const measured = jointWith(owner.hand, { giveBackMs: 500 });
+    measured.isCalibrating = true;
+    expect(isIdle(measured, 1e9)).toBe(false);
   });
 
   test("what is not a number is left for the gate to refuse", () => {

@@ -26,24 +26,32 @@ export function mayTake(live: LiveJoint, code: number, isTouched: boolean, isSte
   return rank < 0 ? isTouched || isSteady : rank === 0 && isTouched && !isSteady;
 }
 
-/** Gives a joint into other hands. From somebody to somebody it goes over softly, from where it stands. */
+/**
+ * Gives a joint into other hands. It goes over softly, from where it stands, but for a hand that takes what nobody has: a person sees what they ask for.
+ * Only a hand measures: in any other, the travel limits are in force again.
+ */
 export function handOver(live: LiveJoint, code: number, nowMs: number): void {
   if (live.owner === code) return;
-  if (live.owner !== owner.nobody) soften(live, nowMs);
+  if (code !== owner.hand) {
+    live.isCalibrating = false;
+    live.press = null;
+  }
+  if (live.owner !== owner.nobody || code !== owner.hand) soften(live, nowMs);
   live.owner = code;
 }
 
 /** From here on a joint goes softly from where it stands to what is wished. */
 export function soften(live: LiveJoint, nowMs: number): void {
-  if (live.joint.control.blendMs > 0) live.handover = { from: live.passage.target, sinceMs: nowMs };
+  if (live.joint.control.blendMs > 0)
+    live.handover = { from: live.passage.target, sinceMs: nowMs, ms: live.joint.control.blendMs };
 }
 
 /** What a joint is really asked for while it goes over from one hand to the next. */
 export function blended(live: LiveJoint, wish: number, nowMs: number): number {
   const { handover } = live;
   if (!handover || !Number.isFinite(wish)) return wish;
-  const share = (nowMs - handover.sinceMs) / live.joint.control.blendMs;
-  if (share >= 1) {
+  const share = (nowMs - handover.sinceMs) / handover.ms;
+  if (!(share < 1)) {
     live.handover = null;
     return wish;
   }
@@ -53,6 +61,8 @@ export function blended(live: LiveJoint, wish: number, nowMs: number): number {
 /** Whether the one who has a joint has left it alone for so long that it goes back to others who want it. */
 export function isIdle(live: LiveJoint, nowMs: number): boolean {
   const { giveBackMs } = live.joint.control;
+  // Who measures reads a protractor meanwhile: that is no idleness.
+  if (live.isCalibrating) return false;
   const claimant = claimantOf(live.owner);
   return giveBackMs !== null && (claimant === "hand" || claimant === "lead") && nowMs - live.touchedMs > giveBackMs;
 }

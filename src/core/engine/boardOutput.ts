@@ -1,3 +1,4 @@
+import type { StagedChannel } from "@core/gate";
 import type { Board, Joint } from "@core/project";
 import { framePeriodsUs } from "@core/signal";
 
@@ -14,10 +15,14 @@ export class BoardOutput {
   readonly registers: Float64Array;
   /** The board does not answer: nothing new may be asked of its joints. */
   isSilent = false;
+  /** It has not said for some frames that it took what was sent: its joints stand still until it does. */
+  isWaiting = false;
   /** Whether a frame is to be sent now. */
   isDue = false;
   nextFrameMs = Number.NaN;
-  readonly #periodMs: number;
+  /** What the last stage must know of each channel, in the order of `channels`. */
+  staged: readonly StagedChannel[] = [];
+  readonly periodMs: number;
 
   constructor(board: Board, joints: readonly Joint[]) {
     this.boardId = board.id;
@@ -26,7 +31,7 @@ export class BoardOutput {
     this.channels = Int32Array.from(channels).sort();
     this.registers = new Float64Array(channels.length).fill(Number.NaN);
     // One line carries all channels, so it goes as often as the fastest group repeats its frame.
-    this.#periodMs = Math.min(...framePeriodsUs(board)) / 1000;
+    this.periodMs = Math.min(...framePeriodsUs(board)) / 1000;
   }
 
   /**
@@ -37,10 +42,10 @@ export class BoardOutput {
     if (Number.isNaN(this.nextFrameMs)) this.nextFrameMs = nowMs;
     this.isDue = nowMs >= this.nextFrameMs - toleranceMs;
     if (!this.isDue) return 0;
-    this.nextFrameMs += this.#periodMs;
+    this.nextFrameMs += this.periodMs;
     if (this.nextFrameMs > nowMs) return 0;
-    const missed = Math.floor((nowMs - this.nextFrameMs) / this.#periodMs) + 1;
-    this.nextFrameMs += missed * this.#periodMs;
+    const missed = Math.floor((nowMs - this.nextFrameMs) / this.periodMs) + 1;
+    this.nextFrameMs += missed * this.periodMs;
     return missed;
   }
 }

@@ -7,7 +7,17 @@ import { wishOf } from "./asking";
 import { BoardOutput } from "./boardOutput";
 import type { Command } from "./commands";
 import { type Followers, Inputs, type Wanting } from "./inputs";
-import { beginPress, carryOver, enliven, isMovable, isSameWire, type LiveJoint, pressOn, release } from "./liveJoint";
+import {
+  beginPress,
+  carryOver,
+  enliven,
+  isMovable,
+  isSameWire,
+  type LiveJoint,
+  pressOn,
+  release,
+  standAt,
+} from "./liveJoint";
 import { Performing } from "./performing";
 import { head, owner, pressing, setJoint, setLead, setSource } from "./snapshot";
 
@@ -17,6 +27,8 @@ export type Asked = { readonly kind: "capture" } | { readonly kind: "tell"; read
 /** However long the bench was held up, a tick moves things on by no more than this. */
 const longestStepMs = 50;
 const defaultTickMs = 20;
+/** Over so long a joint goes on from where its board held it, to where what asks for it has got meanwhile. */
+const softReturnMs = 400;
 
 /**
  * The heart of the bench: commands in, frames out, one step at a time.
@@ -60,8 +72,10 @@ export class Engine {
       const old = this.outputs.find((candidate) => candidate.boardId === board.id);
       output.nextFrameMs = old?.nextFrameMs ?? Number.NaN;
       output.isSilent = old?.isSilent ?? false;
+      output.isWaiting = old?.isWaiting ?? false;
       return output;
     });
+    const leadsBefore = this.#inputs.leads.map(({ lead }) => lead.id);
     const wishes = isSameRow ? this.#wishes : new Float64Array(project.joints.length);
     this.#joints = project.joints.map((joint, index) => {
       const live = enliven(project, joint, this.outputs);
@@ -72,6 +86,31 @@ export class Engine {
       return live;
     });
     this.#inputs.configure(project);
+    for (const [index, live] of this.#joints.entries()) {
+      if (live.owner < owner.lead) continue;
+      // A lead is known by its name, not by its place: one that is gone leaves the joint where it stands.
+      const now = this.#inputs.leads.findIndex(({ lead }) => lead.id === leadsBefore[live.owner - owner.lead]);
+      const aimsAt = now >= 0 && this.#inputs.leads[now]?.aims.some((aim) => aim.joint === index);
+      if (aimsAt) live.owner = owner.lead + now;
+      else {
+        live.owner = owner.nobody;
+        live.handover = null;
+        wishes[index] = live.passage.target;
+      }
+    }
+    for (const output of this.outputs)
+      output.staged = Array.from(output.channels, (channel) => {
+        const live = this.#joints.find((one) => one.output === output && one.joint.channel === channel) as LiveJoint;
+        return {
+          channel,
+          get limits() {
+            return live.isCalibrating ? live.openLimits : live.limits;
+          },
+          get isHeld() {
+            return live.isHeld;
+          },
+        };
+      });
     this.#project = project;
     this.#revision = revision;
     this.#wishes = wishes;
@@ -116,6 +155,9 @@ export class Engine {
         return ok(null);
       case "stop":
         this.#performing.halt();
+        // What a hand sent on its way stops there too; what is measured has its own ends.
+        for (const [index, live] of this.#joints.entries())
+          if (live.owner <= owner.hand && !live.isCalibrating) this.#stay(index);
         return ok(null);
       case "source":
         return this.#inputs.give(command.sourceId, command.value);
@@ -159,7 +201,7 @@ export class Engine {
     for (let index = 0; index < this.#joints.length; index += 1) {
       const live = this.#joints[index] as LiveJoint;
       if (live.press) this.#wishes[index] = pressOn(live.press, nowMs, this.#wishes[index] as number);
-      if (live.isHeld) {
+      if (live.isHeld && !live.output.isWaiting) {
         const wish = blended(live, this.#wishes[index] as number, nowMs);
         passGate(live.isCalibrating ? live.openLimits : live.limits, wish, dtMs, live.passage);
         if (live.isLimpAtRest && live.passage.target === 0 && !live.isCalibrating) {
@@ -202,13 +244,48 @@ export class Engine {
 
   /**
    * A board answers again. When its servos are limp, nobody knows where they hang: its joints are released, and to hold
-   * them again is for a person to say.
+   * them again is for a person to say. Where the board has said which numbers it holds (by channel, NaN for none), its joints go on from there.
    */
-  linkBack(boardId: string, isLimp: boolean): void {
+  linkBack(boardId: string, isLimp: boolean, heard: ArrayLike<number> | null = null): void {
     const output = this.outputs.find((candidate) => candidate.boardId === boardId);
     if (!output?.isSilent) return;
     output.isSilent = false;
+    output.isWaiting = false;
+    for (const live of this.#joints) if (live.output === output) live.isCalibrating = false;
+    if (heard && !isLimp) this.#standAsHeard(output, heard);
     this.#settle(output, isLimp);
+  }
+
+  /**
+   * A board has not said for some frames that it took what was sent: what its joints are asked for waits with it. When it speaks again, they go on softly
+   * from the numbers that it holds.
+   */
+  linkWaits(boardId: string, isWaiting: boolean, heard: ArrayLike<number>): void {
+    const output = this.outputs.find((candidate) => candidate.boardId === boardId);
+    if (!output || output.isWaiting === isWaiting) return;
+    output.isWaiting = isWaiting;
+    if (isWaiting) return;
+    const owners = this.#joints.map((live) => live.owner);
+    this.#standAsHeard(output, heard);
+    for (const [index, live] of this.#joints.entries()) {
+      if (live.output !== output || !live.isHeld) continue;
+      live.owner = owners[index] as number;
+      live.handover = {
+        from: live.passage.target,
+        sinceMs: this.#lastMs,
+        ms: Math.max(live.joint.control.blendMs, softReturnMs),
+      };
+    }
+  }
+
+  #standAsHeard(output: BoardOutput, heard: ArrayLike<number>): void {
+    for (const live of this.#joints) {
+      if (live.output !== output || !live.isHeld) continue;
+      const register = heard[live.joint.channel] as number;
+      // A continuous servo at rest has no signal though it is held.
+      if (!Number.isNaN(register)) standAt(live, register);
+      else if (!live.isLimpAtRest) release(live);
+    }
   }
 
   /** Writes the live state into a snapshot (see `snapshot.ts`); what only a board can tell is left as it is. */
@@ -251,6 +328,7 @@ export class Engine {
       return ok(null);
     }
     if (command.kind === "giveBack") {
+      this.#endCalibrating(index);
       if (!this.#giveBack(index, this.#lastMs)) live.owner = owner.nobody;
       return ok(null);
     }
@@ -313,6 +391,7 @@ export class Engine {
   /** Asks a joint for nothing but to stay where the gate last put it. */
   #stay(index: number): void {
     const live = this.#joints[index] as LiveJoint;
+    live.handover = null;
     this.#wishes[index] = live.passage.target;
   }
 
@@ -322,6 +401,8 @@ export class Engine {
       if (live.output !== output) continue;
       this.#stay(index);
       this.#endPress(index);
+      // Who had it must take it anew: what was moved meanwhile was not for it.
+      if (live.isHeld) live.owner = owner.nobody;
       if (isLimp) release(live);
     }
   }

@@ -100,6 +100,11 @@ export class Inputs {
     this.leads = project.leads.map((lead): LiveLead => {
       const old = leadsBefore.get(lead.id);
       const keepsChain = old && JSON.stringify(old.lead.shapers) === JSON.stringify(lead.shapers);
+      // What it says means something else now: it moves nothing until its source is moved, and acts only when it goes on anew.
+      const isChanged =
+        old &&
+        JSON.stringify([old.lead.sourceId, old.lead.shapers, old.lead.target]) !==
+          JSON.stringify([lead.sourceId, lead.shapers, lead.target]);
       const source = this.#placeOf.get(lead.sourceId) ?? -1;
       return {
         lead,
@@ -108,8 +113,8 @@ export class Inputs {
         chain: keepsChain ? old.chain : new Chain(lead.shapers, this.#around),
         isSteady: isSteady(project.sources[source] as Source),
         aims: aimsOf(project, lead),
-        wasOn: old?.wasOn ?? true,
-        wasQuiet: old?.wasQuiet ?? false,
+        wasOn: isChanged ? true : (old?.wasOn ?? true),
+        wasQuiet: isChanged ? true : (old?.wasQuiet ?? false),
       };
     });
   }

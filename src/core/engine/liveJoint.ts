@@ -1,5 +1,5 @@
 import { toAngleDeg } from "@core/calibrate";
-import { type GateLimits, type GatePassage, heldBack } from "@core/gate";
+import { type GateLimits, type GatePassage, gateLimits, heldBack, openLimits } from "@core/gate";
 import { byId, type Joint, type Project, type ServoCard } from "@core/project";
 import { jointDegOf, jointMapOf } from "@core/rig";
 import { feedbackCurveOf } from "@core/servo";
@@ -26,8 +26,8 @@ export interface LiveJoint {
   owner: number;
   /** When the one who has it last moved it. */
   touchedMs: number;
-  /** While it goes over from one hand to the next: from which target, since when. */
-  handover: { readonly from: number; readonly sinceMs: number } | null;
+  /** While it goes over from one hand to the next: from which target, since when, for how long. */
+  handover: { readonly from: number; readonly sinceMs: number; readonly ms: number } | null;
   readonly passage: GatePassage;
   /** What its board last read of it; NaN for nothing. */
   reading: number;
@@ -53,13 +53,12 @@ export function enliven(project: Project, joint: Joint, outputs: readonly BoardO
   const board = byId(project.boards, joint.boardId);
   const output = outputs.find((candidate) => candidate.boardId === joint.boardId) as BoardOutput;
   const map = jointMapOf(joint, card);
-  const limits = { map, maker: signalMakerOf(board, joint.channel), window: card.window };
-  const endless = { ...map, lowTarget: Number.NEGATIVE_INFINITY, highTarget: Number.POSITIVE_INFINITY };
+  const limits = gateLimits(map, signalMakerOf(board, joint.channel), card.window);
   return {
     joint,
     card,
     limits,
-    openLimits: { ...limits, map: endless },
+    openLimits: openLimits(limits),
     isCalibrating: false,
     press: null,
     isLimpAtRest: joint.axis.kind === "spin" && joint.axis.atRest === "release",
@@ -83,6 +82,16 @@ function seenBy({ axis }: Joint, card: ServoCard): LiveJoint["toSeen"] {
 
 export const isMovable = (live: LiveJoint | undefined): live is LiveJoint =>
   live?.isHeld === true && !live.output.isSilent;
+
+/** A joint whose board says where it stands: it is there, and nobody has it. */
+export function standAt(live: LiveJoint, register: number): void {
+  const { map, maker } = live.limits;
+  live.passage.register = register;
+  live.passage.setPoint = maker.toSetPoint(register);
+  live.passage.target = map.toTarget(live.passage.setPoint);
+  live.handover = null;
+  live.owner = owner.nobody;
+}
 
 /** No signal, and nobody has it. */
 export function release(live: LiveJoint): void {
@@ -113,6 +122,8 @@ export function carryOver(from: LiveJoint, wish: number, to: LiveJoint): number 
   to.passage.register = from.passage.register;
   to.passage.setPoint = from.passage.setPoint;
   to.passage.heldBack = from.passage.heldBack;
+  // Who was just given the joint goes on taking it over softly: an edit is no reason to leap.
+  to.handover = from.handover && { ...from.handover, from: measured(from.handover.from) };
   return measured(wish);
 }
 

@@ -155,7 +155,10 @@ export class Performing {
   /** Ends what plays, and keeps what was recorded. Its joints stay where they are, held, and nobody has them. */
   halt(): void {
     for (const [index, live] of this.#stage.joints.entries())
-      if (live.owner === owner.routine) this.#stage.wishes[index] = live.passage.target;
+      if (live.owner === owner.routine) {
+        this.#stage.wishes[index] = live.passage.target;
+        live.handover = null;
+      }
     this.#letGo();
   }
 
@@ -261,8 +264,6 @@ export class Performing {
     if (!isMovable(live) || !mayTake(live, owner.routine, true, false)) return;
     this.#stage.wishes[joint] = live.passage.target;
     handOver(live, owner.routine, this.#nowMs);
-    live.isCalibrating = false;
-    live.press = null;
   }
 
   #record(command: RecordCommand): Result<null> {

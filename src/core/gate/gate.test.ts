@@ -4,17 +4,13 @@ import { jointMapOf } from "@core/rig";
 import { signalMakerOf } from "@core/signal";
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { type GateLimits, type GatePassage, heldBack, passGate } from ".";
+import { type GateLimits, type GatePassage, gateLimits, heldBack, passGate } from ".";
 
 const project = demoProject();
 const limitsOf = (id: string): GateLimits => {
   const joint = byId(project.joints, id);
   const card = byId(project.cards, joint.cardId);
-  return {
-    map: jointMapOf(joint, card),
-    maker: signalMakerOf(byId(project.boards, joint.boardId)),
-    window: card.window,
-  };
+  return gateLimits(jointMapOf(joint, card), signalMakerOf(byId(project.boards, joint.boardId)), card.window);
 };
 const at = (target: number): GatePassage => ({ target, register: 0, setPoint: 0, heldBack: heldBack.nothing });
 
@@ -58,7 +54,7 @@ test("a narrow hard window wins over travel limits and speed", () => {
 });
 
 test("limits drawn in around a joint bring it in at its speed limit, never further out", () => {
-  const narrow = { ...neck, map: { ...neck.map, lowTarget: -10, highTarget: 10 } };
+  const narrow = gateLimits({ ...neck.map, lowTarget: -10, highTarget: 10 }, neck.maker, neck.window);
   const passage = at(40);
   let before = passage.target;
   for (let tick = 0; tick < 10; tick += 1) {

@@ -22,7 +22,7 @@ export const heldBackWords: Readonly<Record<HeldBack, string>> = {
   [heldBack.window]: "held at the edge of its servo’s hard window",
   [heldBack.speed]: "slowed to its speed limit",
   [heldBack.notANumber]: "kept in place: what was asked is not a number",
-  [heldBack.noSignal]: "not driven: its board can make no signal inside the hard window",
+  [heldBack.noSignal]: "not driven: its board can make no signal inside its limits",
 };
 
 /** What one joint may do. Made once when the document changes. */
@@ -31,7 +31,22 @@ export interface GateLimits {
   readonly maker: SignalMaker;
   /** The card's hard window, in set points. */
   readonly window: Range;
+  /** The joint's travel limits, in set points; without end while it is calibrated. */
+  readonly travel: Range;
 }
+
+/** The limits of a joint on a channel of its board. */
+export const gateLimits = (map: JointMap, maker: SignalMaker, window: Range): GateLimits => {
+  const ends = [map.toSetPoint(map.lowTarget), map.toSetPoint(map.highTarget)];
+  return { map, maker, window, travel: { low: Math.min(...ends), high: Math.max(...ends) } };
+};
+
+/** The same without travel limits: while a servo is calibrated its angles mean nothing yet. */
+export const openLimits = (limits: GateLimits): GateLimits => ({
+  ...limits,
+  map: { ...limits.map, lowTarget: Number.NEGATIVE_INFINITY, highTarget: Number.POSITIVE_INFINITY },
+  travel: { low: Number.NEGATIVE_INFINITY, high: Number.POSITIVE_INFINITY },
+});
 
 /** What left the gate for one joint at the last tick. */
 export interface GatePassage {
@@ -44,18 +59,23 @@ export interface GatePassage {
   heldBack: HeldBack;
 }
 
+/** How fast a joint comes back inside limits that were drawn in around it, where it has no speed limit of its own. */
+const calmPerS: Readonly<Record<JointMap["targetUnit"], number>> = { "°": 60, spin: 1 };
+/** Set points are worked out with fractions; a number that is right but for its last digits counts as inside. */
+const almost = 1e-6;
+
 /**
- * The last stage before any output. Lets one joint's wish through as far as it is safe, and writes what left into
+ * The stage that every wish passes. Lets one joint's wish through as far as it is safe, and writes what left into
  * `passage`, whose `target` on entry is where the joint stands.
  *
  * - A wish that is not a number changes nothing.
- * - The target stays within the travel limits. If the limits were drawn in around a joint that stands outside them,
- *   it comes in at its speed limit and never goes further out.
+ * - The target stays within the travel limits, and so does the signal after the board's own rounding: it is rounded inwards. If the limits were drawn
+ *   in around a joint that stands outside them, it comes in at its speed limit, calmly where it has none, and never goes further out.
  * - No step is faster than the joint's speed limit.
  * - The signal, after the board's own rounding, stays inside the hard window: this one knows no exception.
  */
 export function passGate(limits: GateLimits, wish: number, dtMs: number, passage: GatePassage): void {
-  const { map, maker, window } = limits;
+  const { map, maker, window, travel } = limits;
   let reason: HeldBack = heldBack.nothing;
   let target = wish;
   if (!Number.isFinite(wish)) {
@@ -69,7 +89,10 @@ export function passGate(limits: GateLimits, wish: number, dtMs: number, passage
     target = map.highTarget;
     reason = heldBack.travelHigh;
   }
-  const largestStep = (map.fastestPerS * dtMs) / 1000;
+  const stoodOutside = passage.target < map.lowTarget || passage.target > map.highTarget;
+  const hasNoLimit = map.fastestPerS === Number.POSITIVE_INFINITY;
+  const fastestPerS = stoodOutside && hasNoLimit ? calmPerS[map.targetUnit] : map.fastestPerS;
+  const largestStep = (fastestPerS * dtMs) / 1000;
   const step = target - passage.target;
   if (Math.abs(step) > largestStep) {
     target = passage.target + Math.sign(step) * largestStep;
@@ -81,7 +104,10 @@ export function passGate(limits: GateLimits, wish: number, dtMs: number, passage
     target = map.toTarget(setPoint);
     reason = heldBack.window;
   }
-  const register = registerWithin(maker, setPoint, window.low, window.high);
+  const isInside = target >= map.lowTarget && target <= map.highTarget;
+  const low = isInside ? Math.max(window.low, travel.low - almost) : window.low;
+  const high = isInside ? Math.min(window.high, travel.high + almost) : window.high;
+  const register = registerWithin(maker, setPoint, low, high);
   if (Number.isNaN(register)) {
     passage.register = Number.NaN;
     passage.setPoint = Number.NaN;

@@ -1,1 +1,2 @@
 export * from "./gate";
+export * from "./lastStage";

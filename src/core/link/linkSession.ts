@@ -1,6 +1,6 @@
 import { LineReader, type ReadLine } from "./lineReader";
 import { LineWriter } from "./lineWriter";
-import { type Greeting, nextSequence, protocolVersion, readBoardLine, type SilenceAction } from "./messages";
+import { type Greeting, isAfter, nextSequence, protocolVersion, readBoardLine, type SilenceAction } from "./messages";
 
 /** What the project says the board at the other end is. A board that is not so gets no signals. */
 export interface ExpectedBoard {
@@ -21,6 +21,19 @@ export type LinkState =
   | { readonly kind: "lost" }
   /** It answers, but must not be driven; the sentence says why and what would be right. */
   | { readonly kind: "refused"; readonly sentence: string };
+
+/** So many frames may be on their way at once; with more, none is sent. */
+const framesOnTheWay = 16;
+/** After so many frames without word that one was taken, what is sent waits. */
+const framesUntilWaiting = 3;
+/** So many lines in a row refused, and the board is not one that can be driven. */
+const refusalsUntilGivenUp = 12;
+
+/** One frame that was sent, with what it says of each channel; 0 as its number for an empty place. */
+interface SentFrame {
+  sequence: number;
+  readonly registers: Float64Array;
+}
 
 const greetAgainMs = 500;
 /** A live board answers every line; this long without an answer and the link is lost. */
@@ -45,6 +58,15 @@ export class LinkSession {
   readonly #writer = new LineWriter();
   readonly #expected: ExpectedBoard;
   readonly #send: (bytes: Uint8Array) => void;
+  /** What each channel puts out by the last frame that the board said it took; NaN for no signal, and for what nobody knows. */
+  readonly heard: Float64Array;
+  /** The lowest and the highest number that a channel may be putting out, now that more frames are on their way. */
+  readonly #lowest: Float64Array;
+  readonly #highest: Float64Array;
+  readonly #sent: readonly SentFrame[];
+  #framesUnheard = 0;
+  #refusals = 0;
+  #hasMet = false;
   #sequence = 1;
   #greetedMs = Number.NEGATIVE_INFINITY;
   #heardMs = 0;
@@ -58,6 +80,34 @@ export class LinkSession {
     this.#send = send;
     this.positions = new Float64Array(expected.channels).fill(Number.NaN);
     this.currentsMa = new Float64Array(expected.channels).fill(Number.NaN);
+    const none = () => new Float64Array(expected.channels).fill(Number.NaN);
+    this.heard = none();
+    this.#lowest = none();
+    this.#highest = none();
+    this.#sent = Array.from({ length: framesOnTheWay }, () => ({ sequence: 0, registers: none() }));
+  }
+
+  /** Some frames have gone out without word that the board took one: nobody knows whether it still hears. */
+  get isWaiting(): boolean {
+    return this.#framesUnheard >= framesUntilWaiting;
+  }
+
+  /** What the board may be putting out: the frame it last took, and those on their way, by channel. Valid until the next frame is sent or heard of. */
+  get mayStand(): { readonly lowest: Float64Array; readonly highest: Float64Array } {
+    this.#lowest.set(this.heard);
+    this.#highest.set(this.heard);
+    for (const { sequence, registers } of this.#sent) {
+      if (sequence === 0) continue;
+      for (let channel = 0; channel < registers.length; channel += 1) {
+        const register = registers[channel] as number;
+        // Not “is less”, so that a number takes the place of none.
+        if (!Number.isNaN(register) && !((this.#lowest[channel] as number) <= register))
+          this.#lowest[channel] = register;
+        if (!Number.isNaN(register) && !((this.#highest[channel] as number) >= register))
+          this.#highest[channel] = register;
+      }
+    }
+    return { lowest: this.#lowest, highest: this.#highest };
   }
 
   /** Greets while there is no live board, and finds out when a live one has fallen silent. Call it every tick. */
@@ -65,10 +115,7 @@ export class LinkSession {
     this.#nowMs = nowMs;
     if (this.state.kind === "live") {
       if (nowMs - this.#waitingSinceMs > lostAfterMs) {
-        this.state = { kind: "lost" };
-        this.positions.fill(Number.NaN);
-        this.currentsMa.fill(Number.NaN);
-        this.#greetedMs = Number.NEGATIVE_INFINITY;
+        this.#lose();
       } else return;
     }
     if (nowMs - this.#greetedMs < greetAgainMs) return;
@@ -87,10 +134,15 @@ export class LinkSession {
    */
   sendFrame(channels: ArrayLike<number>, registers: ArrayLike<number>, nowMs: number): void {
     if (this.state.kind !== "live") return;
+    const frame = this.#sent.find(({ sequence }) => sequence === 0);
+    if (!frame) return;
     const writer = this.#begin("S ", nowMs);
+    frame.sequence = this.#sequence;
+    frame.registers.fill(Number.NaN);
     for (let at = 0; at < channels.length; at += 1) {
       const register = registers[at] as number;
       if (Number.isNaN(register)) continue;
+      frame.registers[channels[at] as number] = register;
       writer
         .text(" ")
         .number(channels[at] as number)
@@ -98,12 +150,52 @@ export class LinkSession {
         .number(register);
     }
     this.framesSent += 1;
+    this.#framesUnheard += 1;
     this.#send(writer.end());
+  }
+
+  /** A line was taken, or not: if it was a frame, so is what the channels put out. Frames before it are over. */
+  #settle(sequence: number, wasTaken: boolean): void {
+    const frame = this.#sent.find((one) => one.sequence === sequence);
+    if (!frame) return;
+    if (wasTaken) {
+      this.heard.set(frame.registers);
+      this.#framesUnheard = 0;
+      for (const one of this.#sent) if (one.sequence !== 0 && isAfter(sequence, one.sequence)) one.sequence = 0;
+    }
+    frame.sequence = 0;
+  }
+
+  /** Nothing is on its way any more, and no channel has a signal. */
+  #forget(): void {
+    this.heard.fill(Number.NaN);
+    this.#framesUnheard = 0;
+    for (const one of this.#sent) one.sequence = 0;
+  }
+
+  /** Whether so many channels with a signal are as many as some frame named that the board may have taken. */
+  #isKnown(driven: number): boolean {
+    const count = (registers: Float64Array) => registers.filter((register) => !Number.isNaN(register)).length;
+    return (
+      count(this.heard) === driven || this.#sent.some((one) => one.sequence !== 0 && count(one.registers) === driven)
+    );
+  }
+
+  #lose(): void {
+    this.state = { kind: "lost" };
+    this.positions.fill(Number.NaN);
+    this.currentsMa.fill(Number.NaN);
+    this.#greetedMs = Number.NEGATIVE_INFINITY;
   }
 
   /** Releases every channel at once. Sent in any state: a board that hears it obeys. */
   releaseAll(nowMs: number): void {
-    this.#send(this.#begin("R ", nowMs).end());
+    const writer = this.#begin("R ", nowMs);
+    // It is a frame that names no channel; where too many are on their way it takes the place of the oldest.
+    const frame = this.#sent.find(({ sequence }) => sequence === 0) ?? (this.#sent[0] as SentFrame);
+    frame.sequence = this.#sequence;
+    frame.registers.fill(Number.NaN);
+    this.#send(writer.end());
   }
 
   #begin(verb: string, nowMs: number): LineWriter {
@@ -127,14 +219,25 @@ export class LinkSession {
         break;
       case "done":
         this.#waitingSinceMs = Number.NaN;
+        this.#refusals = 0;
+        this.#settle(message.sequence, true);
         break;
       case "refused":
         this.#waitingSinceMs = Number.NaN;
         this.linesRefused += 1;
-        // A board that wants to be greeted first was restarted.
-        if (message.code === "order") this.state = { kind: "lost" };
+        this.#refusals += 1;
+        this.#settle(message.sequence, false);
+        // A board that wants to be greeted first was restarted, or has released by itself.
+        if (message.code === "order") this.#lose();
+        else if (this.#refusals >= refusalsUntilGivenUp)
+          this.state = { kind: "refused", sentence: refusedWords(this.#expected.label, message.code) };
         break;
       case "silenceActed":
+        // It heard nothing for too long and let its servos go: nothing may drive them again by itself.
+        if (message.action === "release") {
+          this.#forget();
+          this.#lose();
+        }
         break;
       case "readings":
         for (const { channel, position, currentMa } of message.readings) {
@@ -154,11 +257,21 @@ export class LinkSession {
     }
     const { afterMs, action } = this.#expected.silence;
     this.state = { kind: "live" };
-    this.wasLimp = greeting.drivenChannels === 0;
+    this.#refusals = 0;
+    // Signals of which nobody here knows are no ground to go on from.
+    const isStrange = greeting.drivenChannels > 0 && !(this.#hasMet && this.#isKnown(greeting.drivenChannels));
+    if (isStrange) this.#send(this.#begin("R ", this.#heardMs).end());
+    this.wasLimp = greeting.drivenChannels === 0 || isStrange;
+    if (this.wasLimp) this.#forget();
+    this.#framesUnheard = 0;
+    this.#hasMet = true;
     this.#waitingSinceMs = Number.NaN;
     this.#send(this.#begin("W ", this.#heardMs).text(" ").number(afterMs).text(` ${action}`).end());
   }
 }
+
+const refusedWords = (label: string, code: string): string =>
+  `${label} takes nothing of what it is sent (it says “${code}”). Its program is not the one that the project describes; load a fitting one.`;
 
 /** Why this board must not be driven as the project describes it, or null when it may be. */
 function mismatchOf(expected: ExpectedBoard, greeting: Greeting): string | null {

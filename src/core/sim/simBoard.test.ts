@@ -66,6 +66,15 @@ test("a release is obeyed even with an old number, and does not let an old frame
   expect(fern.setPointOf(0)).toBeNaN();
 });
 
+test("a line that comes after the watchdog's time finds what the silence has done", () => {
+  say("V 1");
+  say("W 2 300 release");
+  say("S 3 0:612", 100);
+  say("S 4 0:700", 402);
+  expect(heard.slice(-2)).toEqual(["T release", "E 4 order"]);
+  expect(fern.setPointOf(0)).toBeNaN();
+});
+
 test("silence for longer than the watchdog releases, or holds when told to", () => {
   say("V 1");
   say("W 2 300 release");
@@ -76,6 +85,12 @@ test("silence for longer than the watchdog releases, or holds when told to", () 
   expect(fern.setPointOf(0)).toBeNaN();
   expect(heard.at(-1)).toBe("T release");
 
+  // Its servos are limp: whoever did not notice must not drive them again.
+  say("S 4 0:612", 450);
+  expect(heard.at(-1)).toBe("E 4 order");
+  expect(fern.setPointOf(0)).toBeNaN();
+
+  say("V 1", 480);
   say("W 4 300 hold", 500);
   say("S 5 0:612", 500);
   fern.advance(900, 20);

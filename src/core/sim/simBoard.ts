@@ -27,14 +27,14 @@ type NumberedLine = Exclude<HostLine, { kind: "greet" }>;
 export class SimBoard {
   readonly #makers: readonly SignalMaker[];
   readonly #board: Board;
-  readonly #servos: ReadonlyMap<number, SimServo>;
-  readonly #readable: readonly (readonly [number, SimServo])[];
+  #servos: ReadonlyMap<number, SimServo>;
+  #readable: readonly (readonly [number, SimServo])[];
   readonly #send: (bytes: Uint8Array) => void;
   readonly #reader = new LineReader();
   readonly #writer = new LineWriter();
   /** What each channel puts out; NaN is no signal. */
   readonly #registers: Float64Array;
-  readonly #inputNames: readonly string[];
+  #inputNames: readonly string[];
   #saidMs = Number.NEGATIVE_INFINITY;
   #wasGreeted = false;
   #lastSequence = 0;
@@ -66,20 +66,36 @@ export class SimBoard {
 
   receive(bytes: Uint8Array, nowMs: number): void {
     this.#nowMs = nowMs;
+    // Before the line that feeds it: a host that comes too late finds what the silence has done.
+    this.#lookAtWatchdog();
     this.#reader.read(bytes, this.#onLine);
   }
 
   /** Lets time pass: the watchdog looks at the clock, and every servo turns on. */
   advance(nowMs: number, dtMs: number): void {
     this.#nowMs = nowMs;
-    const { afterMs, action } = this.#watchdog ?? this.#board.silence;
-    if (this.#wasGreeted && !this.#hasActed && nowMs - this.#fedMs > afterMs) {
-      this.#hasActed = true;
-      if (action === "release") this.#registers.fill(Number.NaN);
-      this.#send(this.#writer.begin(`T ${action}`).end());
-    }
+    this.#lookAtWatchdog();
     for (const [channel, servo] of this.#servos) servo.step(dtMs, this.setPointOf(channel));
     this.#sayInputs(nowMs);
+  }
+
+  /** After too long a silence it holds on, or releases; then it wants to be greeted before it takes a frame again. */
+  #lookAtWatchdog(): void {
+    const { afterMs, action } = this.#watchdog ?? this.#board.silence;
+    if (!this.#wasGreeted || this.#hasActed || this.#nowMs - this.#fedMs <= afterMs) return;
+    this.#hasActed = true;
+    if (action === "release") {
+      this.#registers.fill(Number.NaN);
+      this.#wasGreeted = false;
+    }
+    this.#send(this.#writer.begin(`T ${action}`).end());
+  }
+
+  /** Another set of servos is plugged into its channels; what it puts out stays as it is. */
+  plugServos(servos: ReadonlyMap<number, SimServo>, inputNames: readonly string[]): void {
+    this.#servos = servos;
+    this.#readable = [...servos].filter(([, servo]) => servo.isReadable);
+    this.#inputNames = inputNames;
   }
 
   #take(line: ReadLine): void {

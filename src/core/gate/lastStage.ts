@@ -1,0 +1,74 @@
+import { registerWithin } from "@core/signal";
+import type { GateLimits } from "./gate";
+
+/** What a board may be holding on one channel: the frame it last said it took, and those on their way. NaN where it has no signal. */
+export interface MayStand {
+  readonly lowest: ArrayLike<number>;
+  readonly highest: ArrayLike<number>;
+}
+
+/** One channel that has a joint, as the last stage sees it. */
+export interface StagedChannel {
+  readonly channel: number;
+  readonly limits: GateLimits;
+  readonly isHeld: boolean;
+}
+
+const almost = 1e-6;
+
+/**
+ * The last stage before the bytes: it knows what a number means on its channel and what the board may be holding now, and lets nothing else pass, whatever
+ * went wrong before it. `registers` stands in the order of `channels`, and is changed in place.
+ *
+ * - A released joint gets no signal.
+ * - What a number makes lies within the hard window and, unless the joint stands outside them, within its travel limits.
+ * - From whatever the board may be holding, the joint goes no further in one frame than its speed limit allows; the board's own
+ *   rounding comes on top of it, one count at most.
+ *
+ * Gives how many numbers it had to change.
+ */
+export function lastStage(
+  channels: readonly StagedChannel[],
+  registers: Float64Array,
+  { lowest, highest }: MayStand,
+  frameMs: number,
+): number {
+  let changes = 0;
+  for (let at = 0; at < channels.length; at += 1) {
+    const { channel, limits, isHeld } = channels[at] as StagedChannel;
+    const asked = registers[at] as number;
+    if (Number.isNaN(asked)) continue;
+    const passed = isHeld
+      ? through(limits, asked, lowest[channel] as number, highest[channel] as number, frameMs)
+      : NaN;
+    if (passed === asked) continue;
+    registers[at] = passed;
+    changes += 1;
+  }
+  return changes;
+}
+
+function through(limits: GateLimits, asked: number, lowest: number, highest: number, frameMs: number): number {
+  const { map, maker, window } = limits;
+  const setPoint = maker.toSetPoint(asked);
+  const isAWhole = Number.isInteger(asked) && asked >= maker.lowestRegister && asked <= maker.highestRegister;
+  if (!isAWhole || !(setPoint >= window.low && setPoint <= window.high)) return Number.NaN;
+  if (Number.isNaN(lowest)) return isInTravel(limits, setPoint) ? asked : Number.NaN;
+  const [one, other] = [map.toTarget(maker.toSetPoint(lowest)), map.toTarget(maker.toSetPoint(highest))];
+  const target = map.toTarget(setPoint);
+  const step = (map.fastestPerS * frameMs) / 1000;
+  // From the one end no further up, from the other no further down. Where it was last is always among what is left.
+  const [from, to] = [Math.max(one, other) - step, Math.min(one, other) + step];
+  const countUnits = Math.abs(map.toTarget(setPoint + maker.step) - target);
+  if (target < from - countUnits - almost || target > to + countUnits + almost) {
+    const nearest = Math.max(from, Math.min(to, target));
+    const nearer = registerWithin(maker, map.toSetPoint(nearest), window.low, window.high);
+    return Number.isNaN(nearer) ? lowest : nearer;
+  }
+  // Once inside its travel, a joint stays there; one that stands outside comes in.
+  const stoodInside = isInTravel(limits, maker.toSetPoint(lowest)) && isInTravel(limits, maker.toSetPoint(highest));
+  return stoodInside && !isInTravel(limits, setPoint) ? lowest : asked;
+}
+
+const isInTravel = ({ travel }: GateLimits, setPoint: number): boolean =>
+  setPoint >= travel.low - almost && setPoint <= travel.high + almost;

@@ -1,0 +1,23 @@
+import { expect, test } from "vitest";
+import { escapesOf, happenings } from "./fuzz/pulseFuzz";
+
+// A few thousand happenings; any seed and any number of them by `npm run fuzz`.
+test.each([1, 2, 3])(
+  "whatever happens at the bench, nothing leaves for a pulse board that was promised not to (seed %d)",
+  (seed) => {
+    expect(escapesOf(happenings(seed, 900))).toEqual([]);
+  },
+);
+
+test("limits drawn in around a limp joint: held again, it is not driven outside them (found by seed 10)", () => {
+  expect(
+    escapesOf([
+      { kind: "command", command: { kind: "holdAll" } },
+      { kind: "back", ms: 1994 },
+      { kind: "travel", jointId: "grip", low: -126, high: -114 },
+      { kind: "command", command: { kind: "releaseAll" } },
+      { kind: "command", command: { kind: "holdAll" } },
+      { kind: "run", ms: 160 },
+    ]),
+  ).toEqual([]);
+});

@@ -1,0 +1,291 @@
+import { demoProject } from "@core/demo";
+import { type Command, jointOf, shapeOf, snapshotLength } from "@core/engine";
+import {
+  addCalibration,
+  byId,
+  type Edit,
+  type Joint,
+  type Project,
+  removeLead,
+  rewireJoint,
+  setFrameHz,
+  setSpeedLimit,
+  setTravel,
+} from "@core/project";
+import { jointMapOf } from "@core/rig";
+import { signalMakerOf } from "@core/signal";
+import { seededRandom } from "@core/sim";
+import { Bench } from "@worker/bench";
+import { PaperBoard } from "./paperBoard";
+
+/** One thing that happens at the bench. All of it is data, so that a run can be told again, and cut down. */
+export type Happening =
+  | { readonly kind: "command"; readonly command: Command }
+  | { readonly kind: "travel"; readonly jointId: string; readonly low: number; readonly high: number }
+  | { readonly kind: "speed"; readonly jointId: string; readonly degPerS: number }
+  | { readonly kind: "frameHz"; readonly boardId: string; readonly hz: number }
+  | { readonly kind: "rewire"; readonly jointId: string; readonly channel: number }
+  | { readonly kind: "calibrated"; readonly jointId: string; readonly points: readonly [number, number][] }
+  | { readonly kind: "removeLead"; readonly leadId: string }
+  | { readonly kind: "undo" }
+  | { readonly kind: "plug"; readonly boardId: string; readonly isPlugged: boolean }
+  | { readonly kind: "run"; readonly ms: number }
+  /** The host stands still, and then goes on. */
+  | { readonly kind: "stall"; readonly ms: number }
+  /** The clock that is handed in leaps back. */
+  | { readonly kind: "back"; readonly ms: number };
+
+export interface Escape {
+  readonly at: number;
+  readonly what: string;
+}
+
+const demo = demoProject();
+const boards = demo.boards.filter(({ encoding }) => encoding.kind !== "bus");
+const joints = demo.joints.filter(({ boardId }) => boards.some(({ id }) => id === boardId));
+
+/** What happens at a bench in this many steps, by a seed. */
+export function happenings(seed: number, count: number): Happening[] {
+  const random = seededRandom(seed);
+  const upTo = (most: number) => Math.floor(random() * most);
+  const one = <T>(list: readonly T[]): T => list[upTo(list.length)] as T;
+  const angle = () => Math.round((random() * 2 - 1) * 130);
+  const odd = () => one([angle(), angle(), angle(), angle(), 1e9, -1e9, Number.NaN, Number.POSITIVE_INFINITY]);
+  const jointId = () => one(joints).id;
+  const command = (): Command => {
+    const id = jointId();
+    switch (upTo(20)) {
+      case 0:
+      case 1:
+      case 2:
+        return { kind: "hold", jointId: id };
+      case 3:
+        return { kind: "release", jointId: id };
+      case 4:
+        return { kind: "holdAll" };
+      case 5:
+        return random() < 0.3 ? { kind: "releaseAll" } : { kind: "home", jointId: id };
+      case 6:
+      case 7:
+      case 8:
+        return { kind: "target", jointId: id, target: odd() };
+      case 9:
+        return { kind: "setPoint", jointId: id, setPoint: one([500, 1000, 1500, 2000, 2500, 9000, -1]) };
+      case 10:
+        return { kind: "jog", jointId: id, by: odd(), in: one(["target", "setPoint"] as const) };
+      case 11:
+        return { kind: "calibrate", jointId: id, isOn: random() < 0.6 };
+      case 12:
+        return { kind: "press", jointId: id, from: 1400, to: 1400 + upTo(900), backTo: 1380, settleMs: 60, forMs: 300 };
+      case 13:
+      case 14:
+        return { kind: "source", sourceId: one(demo.sources).id, value: one([0, 200, 500, 1000, 1, 0]) };
+      case 15:
+        return { kind: "giveBack", jointId: id };
+      case 16:
+        return { kind: "goToPose", poseId: one(demo.poses).id, moveMs: 50 + upTo(900) };
+      case 17:
+        return { kind: "play", routineId: one(demo.routines).id, fromMs: upTo(4000) };
+      case 18:
+        return one<Command>([
+          { kind: "pause" },
+          { kind: "seek", atMs: upTo(9000) },
+          { kind: "skip", by: 1 },
+          { kind: "playSpeed", speed: 3 },
+          { kind: "loop", range: { fromMs: upTo(2000), toMs: 2000 + upTo(2000) } },
+        ]);
+      default:
+        return { kind: "stop" };
+    }
+  };
+  const happening = (): Happening => {
+    switch (upTo(24)) {
+      case 0: {
+        const low = angle();
+        return { kind: "travel", jointId: jointId(), low, high: low + 5 + upTo(90) };
+      }
+      case 1:
+        return { kind: "speed", jointId: jointId(), degPerS: 5 + upTo(300) };
+      case 2:
+        return random() < 0.3
+          ? { kind: "frameHz", boardId: one(boards).id, hz: 40 + upTo(20) }
+          : { kind: "rewire", jointId: jointId(), channel: upTo(8) };
+      case 3:
+        return {
+          kind: "calibrated",
+          jointId: jointId(),
+          points: [
+            [30 + upTo(30), 700 + upTo(300)],
+            [110 + upTo(40), 1700 + upTo(500)],
+          ],
+        };
+      case 4:
+        return random() < 0.2 ? { kind: "removeLead", leadId: one(demo.leads).id } : { kind: "undo" };
+      case 5:
+        return { kind: "plug", boardId: one(boards).id, isPlugged: random() < 0.75 };
+      case 6:
+        return random() < 0.3 ? { kind: "stall", ms: 30 + upTo(1500) } : { kind: "run", ms: 400 };
+      case 7:
+        return random() < 0.2 ? { kind: "back", ms: 10 + upTo(4000) } : { kind: "run", ms: 900 };
+      default:
+        return random() < 0.4 ? { kind: "run", ms: 20 * (1 + upTo(8)) } : { kind: "command", command: command() };
+    }
+  };
+  return Array.from({ length: count }, happening);
+}
+
+function editOf(happening: Happening, project: Project): Edit | null {
+  switch (happening.kind) {
+    case "travel":
+      return setTravel(happening.jointId, happening.low, happening.high);
+    case "speed":
+      return setSpeedLimit(happening.jointId, happening.degPerS);
+    case "frameHz":
+      return setFrameHz(happening.boardId, 0, happening.hz);
+    case "rewire":
+      return rewireJoint(happening.jointId, byId(project.joints, happening.jointId).boardId, happening.channel);
+    case "calibrated": {
+      const points = happening.points.map(([angleDeg, setPoint]) => ({ angleDeg, setPoint }));
+      const made = {
+        kind: "line",
+        id: `m${points[0]?.setPoint}`,
+        madeAt: "2026-11-25T10:00:00.000Z",
+        note: "",
+        points,
+      };
+      return addCalibration(byId(project.joints, happening.jointId).cardId, { ...made, kind: "line" });
+    }
+    case "removeLead":
+      return removeLead(happening.leadId);
+    default:
+      return null;
+  }
+}
+
+/**
+ * Lets all of it happen at a bench with simulated boards, reads the bytes that leave with a decoder of its own, and tells where they left what was promised:
+ * hard window, travel limits, speed limit, nothing to a released joint.
+ */
+export function escapesOf(script: readonly Happening[]): Escape[] {
+  const escapes: Escape[] = [];
+  const bench = new Bench();
+  let project = demo;
+  let at = 0;
+  let nowMs = 1000;
+  const past: Project[] = [];
+  const papers = new Map<string, { paper: PaperBoard; made: string }>();
+  const plugged = new Map<string, boolean>();
+  const snapshot = () => {
+    const numbers = new Float64Array(snapshotLength(shapeOf(project)));
+    bench.write(numbers);
+    return numbers;
+  };
+  const layOut = () => {
+    for (const board of project.boards) {
+      if (board.encoding.kind === "bus") continue;
+      const made = JSON.stringify([board.encoding, board.frameHz]);
+      if (papers.get(board.id)?.made === made) continue;
+      const highest = Math.max(...[0, 2, 4, 6].map((channel) => signalMakerOf(board, channel).highestRegister));
+      papers.set(board.id, { paper: new PaperBoard(board.channels, highest, board.silence), made });
+    }
+  };
+  const judge = (boardId: string, before: ReadonlyMap<number, number>, after: ReadonlyMap<number, number>) => {
+    const board = byId(project.boards, boardId);
+    const numbers = snapshot();
+    for (const [channel, register] of after) {
+      const index = project.joints.findIndex((joint) => joint.boardId === boardId && joint.channel === channel);
+      const joint = project.joints[index] as Joint | undefined;
+      if (!joint) {
+        escapes.push({ at, what: `${boardId} ${channel}: a signal for no joint` });
+        continue;
+      }
+      const card = byId(project.cards, joint.cardId);
+      const maker = signalMakerOf(board, channel);
+      const map = jointMapOf(joint, card);
+      const setPoint = maker.toSetPoint(register);
+      const target = map.toTarget(setPoint);
+      const complain = (what: string) => escapes.push({ at, what: `${joint.label}: ${what}` });
+      if (setPoint < card.window.low || setPoint > card.window.high) complain(`window: ${setPoint}`);
+      if (jointOf(numbers, index, "isHeld") === 0) complain("a signal to a released joint");
+      const was = before.get(channel);
+      const wasTarget = was === undefined ? Number.NaN : map.toTarget(maker.toSetPoint(was));
+      const isIn = (angle: number) => angle >= map.lowTarget - 1e-4 && angle <= map.highTarget + 1e-4;
+      if (!isIn(target) && (Number.isNaN(wasTarget) || isIn(wasTarget)) && !measured.has(joint.id))
+        complain(`travel: from ${wasTarget.toFixed(2)} to ${target.toFixed(2)}`);
+      if (was === undefined) continue;
+      const count = Math.abs(map.toTarget(setPoint + maker.step) - target);
+      const most = (map.fastestPerS * maker.periodUs) / 1e6 + count + 1e-4;
+      if (Math.abs(target - wasTarget) > most)
+        complain(`speed: ${Math.abs(target - wasTarget).toFixed(2)} in one frame, ${most.toFixed(2)} at most`);
+    }
+  };
+  /** Joints that are calibrated, or were a moment ago: their travel limits rest. */
+  const measured = new Set<string>();
+  bench.onSent = (boardId, bytes) => {
+    const known = papers.get(boardId);
+    if (!known || plugged.get(boardId) === false) return;
+    const { paper } = known;
+    paper.hear(bytes, nowMs, (before) => judge(boardId, before, paper.outputs));
+    if (paper.badLines > 0) {
+      escapes.push({ at, what: `${boardId}: a line that is none` });
+      paper.badLines = 0;
+    }
+  };
+  const tick = (ms: number) => {
+    nowMs += ms;
+    for (const { paper } of papers.values()) paper.pass(nowMs);
+    bench.tick(nowMs);
+  };
+  const take = (changed: Project) => {
+    project = changed;
+    layOut();
+    bench.configure(project, at);
+  };
+  take(demo);
+  for (; at < script.length; at += 1) {
+    const happening = script[at] as Happening;
+    if (happening.kind === "command") {
+      const { command } = happening;
+      const asked = bench.command(command, nowMs);
+      if (asked.ok && "jointId" in command) {
+        const begins = command.kind === "press" || (command.kind === "calibrate" && command.isOn);
+        const goesOn =
+          command.kind === "setPoint" ||
+          command.kind === "hold" ||
+          (command.kind === "jog" && command.in === "setPoint");
+        if (begins) measured.add(command.jointId);
+        else if (!goesOn) measured.delete(command.jointId);
+      }
+    } else if (happening.kind === "plug") {
+      plugged.set(happening.boardId, happening.isPlugged);
+      bench.plug(happening.boardId, happening.isPlugged);
+    } else if (happening.kind === "run") for (let ms = 0; ms < happening.ms; ms += 20) tick(20);
+    else if (happening.kind === "stall") tick(happening.ms);
+    else if (happening.kind === "back") {
+      // Only the clock of the bench: the boards keep their own.
+      bench.tick(nowMs - happening.ms);
+    } else if (happening.kind === "undo") {
+      const before = past.pop();
+      if (before) take(before);
+    } else {
+      const changed = editOf(happening, project)?.apply(project);
+      if (!changed?.ok) continue;
+      past.push(project);
+      take(changed.value);
+    }
+    if (escapes.length > 5) break;
+  }
+  return escapes;
+}
+
+/** The shortest script that a cut-down finds which still escapes: halves, quarters and so on are left out while it does. */
+export function shrunk(script: readonly Happening[]): readonly Happening[] {
+  let shortest = script;
+  for (let size = Math.ceil(script.length / 2); size >= 1; size = size === 1 ? 0 : Math.ceil(size / 2))
+    for (let from = 0; from < shortest.length; ) {
+      const without = [...shortest.slice(0, from), ...shortest.slice(from + size)];
+      if (escapesOf(without).length > 0) shortest = without;
+      else from += size;
+    }
+  return shortest;
+}
