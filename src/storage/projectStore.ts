@@ -61,7 +61,8 @@ export class ProjectStore {
   #written: Project | null = null;
 
   constructor(name = "vantel") {
-    this.#db = new Dexie(name) as ProjectDatabase;
+    // Strict: a save is over when it is on the disk, and not when it is on its way there. Whoever says “Saved” means it.
+    this.#db = new Dexie(name, { chromeTransactionDurability: "strict" }) as ProjectDatabase;
     this.#db.version(1).stores({ projects: "id, savedAt" });
     this.#db.version(2).stores({
       projects: "id, savedAt",
@@ -127,11 +128,17 @@ export class ProjectStore {
     return summaries;
   }
 
+  /** Removes a project and all that lies beside it: all of it or nothing. */
   async remove(id: string): Promise<void> {
-    await this.#db.projects.delete(id);
-    await this.#db.routines.where({ projectId: id }).delete();
-    await this.#db.takes.where({ projectId: id }).delete();
-    await this.#db.recordings.delete(id);
+    const { projects, routines, takes, recordings, memories } = this.#db;
+    await this.#db.transaction("rw", [projects, routines, takes, recordings, memories], async () => {
+      await projects.delete(id);
+      await routines.where({ projectId: id }).delete();
+      await takes.where({ projectId: id }).delete();
+      await recordings.delete(id);
+      await memories.delete(id);
+    });
+    if (this.#written?.id === id) this.#written = null;
   }
 
   /** Keeps the samples of a take; they never change. */

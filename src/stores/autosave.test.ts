@@ -6,17 +6,21 @@ import { edit, layOut, undo } from "./document";
 
 let saved: string[];
 let failing: Error | null;
+/** How long a write takes. */
+let takesMs: number;
 let autosave: ReturnType<typeof startAutosave>;
-const store = {
-  save: async (project: Project) => {
-    if (failing) throw failing;
-    saved.push(project.name);
-  },
+const save = async (project: Project) => {
+  if (takesMs > 0) await new Promise((done) => setTimeout(done, takesMs));
+  if (failing) throw failing;
+  saved.push(project.name);
 };
+const store = { save };
 beforeEach(() => {
   vi.useFakeTimers();
   saved = [];
   failing = null;
+  takesMs = 0;
+  store.save = save;
   layOut(demoProject());
   autosave = startAutosave(store);
 });
@@ -94,4 +98,26 @@ test("an edit made while a save is under way is not taken for saved", async () =
   };
   await vi.advanceTimersByTimeAsync(400);
   expect(saved.at(-1)).toBe("Second");
+});
+
+test("a save that takes longer than a second says so, and then that it is done", async () => {
+  takesMs = 3000;
+  edit(renameProject("Slow"));
+  await vi.advanceTimersByTimeAsync(900);
+  expect(saveStore.getState().kind).toBe("waiting");
+  await vi.advanceTimersByTimeAsync(600);
+  expect(saveStore.getState()).toMatchObject({ kind: "slow", sentence: expect.stringContaining("longer than usual") });
+  await vi.advanceTimersByTimeAsync(2000);
+  expect(saveStore.getState().kind).toBe("saved");
+});
+
+test("what is undone while it is being written is written as well: the disk ends with what the page shows", async () => {
+  takesMs = 500;
+  edit(renameProject("One"));
+  await vi.advanceTimersByTimeAsync(400);
+  undo();
+  expect(saveStore.getState().kind).toBe("waiting");
+  await vi.advanceTimersByTimeAsync(3000);
+  expect(saved.at(-1)).toBe("Night greenhouse");
+  expect(saveStore.getState().kind).toBe("saved");
 });

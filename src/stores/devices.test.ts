@@ -6,6 +6,14 @@ import { afterEach, beforeEach, expect, test, vi } from "vitest";
 let listening: Map<string, ((event: unknown) => void)[]>;
 let frames: (() => void)[];
 let pads: unknown[];
+let page: { visibilityState: string; addEventListener: unknown; removeEventListener: unknown };
+/** A field of a form, as far as a key press minds it. */
+class Field {
+  readonly type: string;
+  constructor(type: string) {
+    this.type = type;
+  }
+}
 const sent: { kind: string; sourceId?: string; value?: number; isLost?: boolean }[] = [];
 const told: string[] = [];
 
@@ -31,7 +39,12 @@ beforeEach(() => {
         (listening.get(kind) ?? []).filter((one) => one !== listener),
       ),
   });
+  const documentListening = (kind: string, listener: (event: unknown) => void) =>
+    listening.set(kind, [...(listening.get(kind) ?? []), listener]);
+  page = { visibilityState: "visible", addEventListener: documentListening, removeEventListener: () => {} };
+  vi.stubGlobal("document", page);
   vi.stubGlobal("HTMLElement", class {});
+  vi.stubGlobal("HTMLInputElement", Field);
   vi.stubGlobal("navigator", { getGamepads: () => pads });
   vi.stubGlobal("requestAnimationFrame", (frame: () => void) => frames.push(frame));
 });
@@ -67,6 +80,43 @@ test("a key goes to the sources that are bound to it, down and up; not while som
   expect(sent).toEqual([
     { kind: "source", sourceId: "wink", value: 1 },
     { kind: "source", sourceId: "wink", value: 0 },
+  ]);
+});
+
+test("a key pressed in a field of words is not the bench's; on a slider or a tick box it is", async () => {
+  await listen(source("wink", { kind: "key", code: "KeyX" }, 1));
+  happen("keydown", { code: "KeyX", target: new Field("text") });
+  happen("keydown", { code: "KeyX", target: new Field("number") });
+  expect(sent).toEqual([]);
+  happen("keydown", { code: "KeyX", target: new Field("range") });
+  expect(sent).toHaveLength(1);
+});
+
+test("a window that is left lets go of the keys that were held", async () => {
+  await listen(source("wink", { kind: "key", code: "KeyX" }, 1), source("nod", { kind: "key", code: "KeyY" }, 1));
+  happen("keydown", { code: "KeyX" });
+  happen("blur", {});
+  happen("blur", {});
+  expect(sent).toEqual([
+    { kind: "source", sourceId: "wink", value: 1 },
+    { kind: "source", sourceId: "wink", value: 0 },
+  ]);
+});
+
+test("a pad in a hidden tab counts as gone; seen again, where it stands is where it rests", async () => {
+  const pad = { index: 0, axes: [0], buttons: [] };
+  pads = [pad];
+  await listen(source("nod", { kind: "gamepad", pad: 0, part: "axis", index: 0 }));
+  nextFrame();
+  page.visibilityState = "hidden";
+  happen("visibilitychange", {});
+  pad.axes[0] = 1;
+  page.visibilityState = "visible";
+  happen("visibilitychange", {});
+  nextFrame();
+  expect(sent).toEqual([
+    { kind: "lost", sourceId: "nod", isLost: true },
+    { kind: "lost", sourceId: "nod", isLost: false },
   ]);
 });
 

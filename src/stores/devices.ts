@@ -2,6 +2,7 @@ import type { Device, Source } from "@core/project";
 import { documentStore } from "./document";
 import { command, giveSource } from "./live";
 import { notify } from "./notices";
+import { isTyping } from "./typing";
 
 /**
  * What only a window can listen to: keys, gamepads and MIDI controllers. Whatever station is shown, what they do goes to the sources that
@@ -17,10 +18,29 @@ let midi: MIDIAccess | null = null;
 const sourcesNow = (): readonly Source[] => documentStore.getState().project?.sources ?? [];
 
 export function startDevices(): () => void {
+  const down = new Set<string>();
   const onKeyDown = (event: KeyboardEvent) => {
-    if (!event.repeat && !isTyping(event)) hear({ device: { kind: "key", code: event.code }, share: 1 }, event);
+    if (event.repeat || isTyping(event.target)) return;
+    down.add(event.code);
+    hear({ device: { kind: "key", code: event.code }, share: 1 }, event);
   };
-  const onKeyUp = (event: KeyboardEvent) => hear({ device: { kind: "key", code: event.code }, share: 0 });
+  const letGo = (code: string) => {
+    down.delete(code);
+    hear({ device: { kind: "key", code }, share: 0 });
+  };
+  const onKeyUp = (event: KeyboardEvent) => letGo(event.code);
+  // A window that is not looked at is not told when a key is let go: it lets go of all of them.
+  const onBlur = () => {
+    for (const code of [...down]) letGo(code);
+  };
+  // Pads are asked once a displayed frame, and a hidden tab has none: they count as gone until somebody looks again.
+  const onVisibility = () => {
+    if (padsNow().length === 0) return;
+    const isLost = document.visibilityState === "hidden";
+    for (const source of padSources()) command({ kind: "lost", sourceId: source.id, isLost });
+    // Where they stand then is where they rest: nobody has moved them.
+    if (!isLost) padState.clear();
+  };
   const onPad = () => {
     for (const source of padSources()) command({ kind: "lost", sourceId: source.id, isLost: false });
     if (!isPolling) poll();
@@ -37,6 +57,8 @@ export function startDevices(): () => void {
   };
   window.addEventListener("keydown", onKeyDown);
   window.addEventListener("keyup", onKeyUp);
+  window.addEventListener("blur", onBlur);
+  document.addEventListener("visibilitychange", onVisibility);
   window.addEventListener("gamepadconnected", onPad);
   window.addEventListener("gamepaddisconnected", onPadGone);
   if (padsNow().length > 0) poll();
@@ -45,6 +67,8 @@ export function startDevices(): () => void {
   return () => {
     window.removeEventListener("keydown", onKeyDown);
     window.removeEventListener("keyup", onKeyUp);
+    window.removeEventListener("blur", onBlur);
+    document.removeEventListener("visibilitychange", onVisibility);
     window.removeEventListener("gamepadconnected", onPad);
     window.removeEventListener("gamepaddisconnected", onPadGone);
     unfollow();
@@ -60,10 +84,6 @@ export function learnDevice(onDevice: (device: Device) => void): () => void {
     if (learner === onDevice) learner = null;
   };
 }
-
-const isTyping = ({ target }: KeyboardEvent) =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName));
 
 const isSame = (a: Device, b: Device) => JSON.stringify(a) === JSON.stringify(b);
 

@@ -1,4 +1,4 @@
-import type { Edit, Project } from "@core/project";
+import { applyEdit, type Edit, type Project } from "@core/project";
 import type { Problem } from "@core/result";
 import { nanoid } from "nanoid";
 import { temporal } from "zundo";
@@ -50,7 +50,7 @@ export function layOut(project: Project): void {
 export function edit(change: Edit, { tell = true } = {}): Problem | null {
   const { project } = documentStore.getState();
   if (!project) return null;
-  const changed = change.apply(project);
+  const changed = applyEdit(change, project);
   if (!changed.ok) {
     if (tell) notify(changed.problem, "warning");
     return changed;

@@ -33,6 +33,9 @@ export class Bench {
   onSent: (boardId: string, bytes: Uint8Array) => void = () => {};
   /** Hears what a bus has to tell the page. */
   onBus: (boardId: string, told: BusTold) => void = () => {};
+  /** Hears in a sentence what went wrong with a board. */
+  onFault: (sentence: string) => void = () => {};
+  readonly #faulty = new Set<string>();
   /** How many numbers the last stage had to change. */
   heldBackLast = 0;
   /** When the clock that is handed in stood at 0, in ms since 1970: sources are moved by another page's clock. */
@@ -56,6 +59,7 @@ export class Bench {
   /** Takes the document, or a changed one; what did not change lives on. */
   configure(project: Project, revision: number): void {
     const isSameProject = this.#project?.id === project.id;
+    this.#faulty.clear();
     this.#project = project;
     for (const card of project.cards) {
       const truth = truthOf(card, project.simulated);
@@ -151,12 +155,27 @@ export class Bench {
       const output = outputs[at];
       const link = this.#links[at]?.link;
       if (!output || !link) continue;
-      if (output.isDue && link instanceof SimLink)
-        this.heldBackLast += lastStage(output.staged, output.registers, link.session.mayStand, output.periodMs);
-      if (output.isDue) link.session.sendFrame(output.channels, output.registers, nowMs);
-      link.advance(nowMs, dtMs);
+      // A fault of one board is that board's: the others get their frames.
+      try {
+        if (output.isDue && link instanceof SimLink)
+          this.heldBackLast += lastStage(output.staged, output.registers, link.session.mayStand, output.periodMs);
+        if (output.isDue) link.session.sendFrame(output.channels, output.registers, nowMs);
+        link.advance(nowMs, dtMs);
+      } catch (error) {
+        this.#fault(output.boardId, error);
+      }
     }
     this.#measureLag(nowMs);
+  }
+
+  /** Tells a person once, not fifty times a second, what went wrong with a board. */
+  #fault(boardId: string, error: unknown): void {
+    if (this.#faulty.has(boardId)) return;
+    this.#faulty.add(boardId);
+    const label = byId(this.#project?.boards ?? [], boardId).label;
+    this.onFault(
+      `${label} gets no frames any more: ${error instanceof Error ? error.message : String(error)} The other boards go on.`,
+    );
   }
 
   /** What leads asked for that only the page can do, once. */

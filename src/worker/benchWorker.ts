@@ -11,12 +11,14 @@ import type { FromWorker, ToWorker } from "./messages";
  */
 const bench = new Bench();
 bench.epochMs = performance.timeOrigin;
+bench.onFault = (sentence) => post({ kind: "refused", sentence });
 bench.onBus = (boardId, told) => post({ kind: "bus", boardId, told });
 const lateness = new Lateness();
 const newline = 0x0a;
 const buffersAtMost = 3;
 const linesEveryMs = 200;
 const recordingEveryMs = 4000;
+const fallbackTickMs = 20;
 
 let buffers: Float64Array<ArrayBuffer>[] = [];
 let bufferLength = 0;
@@ -28,6 +30,8 @@ let linesSentMs = 0;
 let surveySentMs = 0;
 let recordingSentMs = 0;
 let wasSurveying = false;
+/** It was said once; it need not be said with every frame. */
+let hasFailed = false;
 let routines = new Map<string, Routine>();
 
 const post = (message: FromWorker, transfer: Transferable[] = []) => self.postMessage(message, { transfer });
@@ -109,6 +113,19 @@ function keepLine(boardId: string, bytes: Uint8Array): void {
 
 function run(): void {
   isRunning = true;
+  try {
+    step();
+  } catch (error) {
+    if (!hasFailed)
+      post({ kind: "refused", sentence: `The bench met a fault of its own and goes on: ${String(error)}` });
+    hasFailed = true;
+  } finally {
+    // Whatever went wrong, the next frame comes. Rounded up: a timer that fires early would only have to wait again.
+    setTimeout(run, Math.max(1, Math.ceil(bench.nextTickMs - performance.now())) || fallbackTickMs);
+  }
+}
+
+function step(): void {
   const nowMs = performance.now();
   lateness.add(nowMs - bench.nextTickMs);
   bench.tick(nowMs);
@@ -118,8 +135,6 @@ function run(): void {
   reportRecording(nowMs);
   const recorded = bench.takeRecorded();
   if (recorded) post({ kind: "recorded", recorded });
-  // Rounded up: a timer that fires early would only have to wait again.
-  setTimeout(run, Math.ceil(bench.nextTickMs - performance.now()));
 }
 
 function report(nowMs: number): void {

@@ -50,7 +50,8 @@ export function soften(live: LiveJoint, nowMs: number): void {
 export function blended(live: LiveJoint, wish: number, nowMs: number): number {
   const { handover } = live;
   if (!handover || !Number.isFinite(wish)) return wish;
-  const share = (nowMs - handover.sinceMs) / handover.ms;
+  // A clock that was set back begins the blend anew, and never runs it backwards.
+  const share = Math.max(0, nowMs - handover.sinceMs) / handover.ms;
   if (!(share < 1)) {
     live.handover = null;
     return wish;

@@ -39,7 +39,8 @@ export class BoardOutput {
    * they are left out, never sent in a burst afterwards.
    */
   schedule(nowMs: number): number {
-    if (Number.isNaN(this.nextFrameMs)) this.nextFrameMs = nowMs;
+    // None planned yet, or the clock was set back: from here on.
+    if (!(this.nextFrameMs - nowMs <= 2 * this.periodMs)) this.nextFrameMs = nowMs;
     this.isDue = nowMs >= this.nextFrameMs - toleranceMs;
     if (!this.isDue) return 0;
     this.nextFrameMs += this.periodMs;

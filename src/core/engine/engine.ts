@@ -145,6 +145,10 @@ export class Engine {
 
   /** Takes one command. What cannot be done is answered with a sentence and changes nothing. */
   apply(command: Command): Result<null> {
+    // Commands that name what they are for refuse in words of their own.
+    const hasOwnWords = "jointId" in command || "sourceId" in command || "poseId" in command;
+    const isOdd = Object.values(command).some((value) => typeof value === "number" && !Number.isFinite(value));
+    if (isOdd && !hasOwnWords) return problem("What was asked is not a number; nothing was changed.");
     switch (command.kind) {
       case "releaseAll":
         this.#performing.halt();

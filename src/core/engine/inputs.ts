@@ -9,6 +9,8 @@ interface LiveSource {
   value: number;
   /** It gave a value since the last step. */
   isTouched: boolean;
+  /** What a switch gave besides, since the last step: a tap shorter than a step is a press and a release all the same. */
+  readonly further: number[];
   isLost: boolean;
   lostMs: number;
   /** What it was lost for has been done. */
@@ -56,6 +58,11 @@ const [touched, touchedBack] = [wanting(true, false, false), wanting(true, false
 const [steady, steadyBack] = [wanting(false, true, false), wanting(false, true, true)];
 const resting = wanting(false, false, false);
 
+/** Sources of which every change counts. */
+const switches: ReadonlySet<Source["device"]["kind"]> = new Set(["button", "toggle", "key", "keypad"]);
+/** More changes of a switch within one step than a finger can make are left out. */
+const mostTaps = 16;
+
 /** A line that spoke once and is silent for this long has vanished. */
 const lineSilentMs = 2000;
 
@@ -88,6 +95,7 @@ export class Inputs {
             seed: at * 7919 + 17,
             value: Number.NaN,
             isTouched: false,
+            further: [],
             isLost: false,
             lostMs: 0,
             hasFallenBack: false,
@@ -124,9 +132,14 @@ export class Inputs {
     const live = this.#sources.find((one) => one.source.id === sourceId);
     if (!live) return problem("That source is no longer on the bench.");
     if (!Number.isFinite(value)) return problem("A source can only give numbers.");
+    live.isLost = false;
+    // A knob is where it is now; of a switch every change counts, one a step.
+    if (live.isTouched && switches.has(live.source.device.kind) && live.further.length < mostTaps) {
+      live.further.push(value);
+      return ok(null);
+    }
     live.value = value;
     live.isTouched = true;
-    live.isLost = false;
     return ok(null);
   }
 
@@ -195,7 +208,11 @@ export class Inputs {
       for (const { joint, atZero, atOne } of live.aims)
         followers.onWish(at, joint, atZero + value * (atOne - atZero), how);
     }
-    for (const live of this.#sources) live.isTouched = false;
+    for (const live of this.#sources) {
+      const next = live.further.shift();
+      live.isTouched = next !== undefined;
+      if (next !== undefined) live.value = next;
+    }
   }
 
   valueOf(source: number): number {

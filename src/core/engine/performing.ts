@@ -343,7 +343,7 @@ export class Performing {
     if (command.kind === "goToPose") {
       const pose = project.poses.find((candidate) => candidate.id === command.poseId);
       if (!pose) return problem("That pose is no longer on the bench.");
-      if (!(command.moveMs >= 0)) return problem("A move takes 0 s or longer.");
+      if (!(command.moveMs >= 0 && Number.isFinite(command.moveMs))) return problem("A move takes 0 s or longer.");
       return scoreOfPose(project, pose, command.moveMs);
     }
     const routine = project.routines.find((candidate) => candidate.id === command.routineId);

@@ -99,3 +99,51 @@ test("the samples of takes travel with the file, to a thousandth of a degree; a 
   expect(refusal(writeProjectFile(project))).toContain("samples → t → beak: 3 numbers should be there");
   expect(refusal(text.replace("1.235,", ""))).toContain("samples → t → beak");
 });
+
+test("names, labels and notes of any kind, with takes beside them, come back as they were", () => {
+  const word = fc.oneof(
+    fc.string({ minLength: 1, maxLength: 40 }),
+    fc.constantFrom("@1,2@", "@@", "@", '"@"', "],[", "\\", "\n"),
+  );
+  fc.assert(
+    fc.property(
+      word,
+      word,
+      fc.array(fc.float({ noNaN: true, min: -180, max: 180 }), { minLength: 1, maxLength: 5 }),
+      (name, note, row) => {
+        if (!name.trim()) return;
+        const id = `take-${name.length}`;
+        const take = {
+          id,
+          name: name.trim(),
+          madeAt: "2026-11-23T10:00:00.000Z",
+          frameMs: 20,
+          frames: row.length,
+          jointIds: ["beak"],
+        };
+        const cards = demo.cards.map((card) => ({ ...card, notes: note }));
+        const project: Project = { ...demo, name: name.trim(), cards, takes: [take] };
+        const rounded = Float32Array.from(row, (one) => Math.round(one * 1000) / 1000 + 0);
+        const text = writeProjectFile(project, new Map([[id, { id, channels: { beak: Float32Array.from(row) } }]]));
+        expect(readProjectFile(text)).toEqual({
+          ok: true,
+          value: { project, takes: [{ id, channels: { beak: rounded } }] },
+        });
+      },
+    ),
+  );
+});
+
+test("a note like @1,2,3@ is a note, and no row of samples", () => {
+  const cards = demo.cards.map((card) => ({ ...card, notes: "@1,2,3@" }));
+  const project: Project = { ...demo, cards };
+  expect(readProjectFile(writeProjectFile(project))).toEqual({ ok: true, value: { project, takes: [] } });
+});
+
+test("a supply that names a board which is gone no longer keeps a file from being read", () => {
+  const text = altered((p) => {
+    p.supplies = [{ id: "s", label: "Bench supply", limitMa: 3000, boardIds: ["fern", "gone"] }];
+  });
+  const read = readProjectFile(text);
+  expect(read.ok && read.value.project.supplies[0]?.boardIds).toEqual(["fern"]);
+});

@@ -105,6 +105,32 @@ export type EncodingKind = Encoding["kind"];
 export type EncodingOf<Kind extends EncodingKind> = Extract<Encoding, { kind: Kind }>;
 export type Lateness = EncodingOf<"software">["lateness"];
 
+/** The most digits that a number for this board has. */
+function mostDigits(encoding: Encoding): number {
+  switch (encoding.kind) {
+    case "counts":
+    case "pulseChip":
+      return String(2 ** encoding.bits - 1).length;
+    case "timer":
+      return String(2 ** encoding.counterBits - 1).length;
+    case "percent":
+      return String(Math.ceil(100 / encoding.stepPercent)).length;
+    case "microseconds":
+      return String(Math.ceil(1e6 / encoding.tickUs)).length;
+    case "software":
+      return String(Math.ceil(1e6 / encoding.granularityUs)).length;
+    case "bus":
+      return 0;
+  }
+}
+
+/** The bytes of the longest line of the link that names all of these channels: `S 65535`, ` ch:number` each, check value and end. A bus has no such lines. */
+export function longestFrameLine(board: Board, channels: readonly number[]): number {
+  if (board.encoding.kind === "bus") return 0;
+  const digits = mostDigits(board.encoding);
+  return channels.reduce((sum, channel) => sum + 2 + String(channel).length + digits, "S 65535".length + 4);
+}
+
 /** How many neighbouring channels share one frame rate. */
 export const groupSizeOf = (board: Board): number => Math.ceil(board.channels / board.frameHz.length);
 

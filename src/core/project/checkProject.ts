@@ -34,6 +34,8 @@ function listsWithIds(project: Project): [string, readonly { readonly id: string
     ["takes", project.takes],
     ["conditions", project.conditions],
     ["supplies", project.supplies],
+    ["layouts", project.layouts],
+    ["simulatedDevices", project.simulatedDevices],
   ];
 }
 

@@ -184,6 +184,9 @@ const modeSchema = z.strictObject({
   atEnd: z.enum(["clamp", "wrap"]),
 });
 
+/** The families that every bench knows (`core/bus/families`): no project holds them. */
+export const reservedLayoutIds: readonly string[] = ["kestrel", "heron"];
+
 /** How the messages of a family of smart servos are built, and what their registers mean. */
 export const layoutSchema = z
   .strictObject({

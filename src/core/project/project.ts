@@ -14,26 +14,44 @@ import { takeSchema } from "./take";
 /** Files and stored projects carry this number; a change of shape raises it and adds a migration in `core/files`. */
 export const schemaVersion = 5;
 
+/** How many of each a project has room for. */
+export const listCaps = {
+  cards: 500,
+  boards: 50,
+  rigs: 50,
+  joints: 200,
+  sources: 200,
+  leads: 400,
+  poses: 2000,
+  routines: 500,
+  takes: 1000,
+  conditions: 200,
+  supplies: 50,
+  simulated: 500,
+  layouts: 50,
+  simulatedDevices: 250,
+} as const;
+
 export const projectSchema = z.strictObject({
   id: idSchema,
   name: labelSchema,
-  cards: listUpTo(servoCardSchema, 500),
-  boards: listUpTo(boardSchema, 50),
-  rigs: listUpTo(rigSchema, 50),
-  joints: listUpTo(jointSchema, 200),
-  sources: listUpTo(sourceSchema, 200),
-  leads: listUpTo(leadSchema, 400),
-  poses: listUpTo(poseSchema, 2000),
-  routines: listUpTo(routineSchema, 500),
-  takes: listUpTo(takeSchema, 1000),
+  cards: listUpTo(servoCardSchema, listCaps.cards),
+  boards: listUpTo(boardSchema, listCaps.boards),
+  rigs: listUpTo(rigSchema, listCaps.rigs),
+  joints: listUpTo(jointSchema, listCaps.joints),
+  sources: listUpTo(sourceSchema, listCaps.sources),
+  leads: listUpTo(leadSchema, listCaps.leads),
+  poses: listUpTo(poseSchema, listCaps.poses),
+  routines: listUpTo(routineSchema, listCaps.routines),
+  takes: listUpTo(takeSchema, listCaps.takes),
   /** Joints that must not meet. */
-  conditions: listUpTo(conditionSchema, 200),
-  supplies: listUpTo(supplySchema, 50),
+  conditions: listUpTo(conditionSchema, listCaps.conditions),
+  supplies: listUpTo(supplySchema, listCaps.supplies),
   /** The simulated servos that stand in for real ones. A card without an entry gets one from its own data sheet. */
-  simulated: listUpTo(servoTruthSchema, 500),
+  simulated: listUpTo(servoTruthSchema, listCaps.simulated),
   /** Families of smart servos that were entered from a manual; those that every bench knows are not among them. */
-  layouts: listUpTo(layoutSchema, 50),
-  simulatedDevices: listUpTo(simulatedDeviceSchema, 250),
+  layouts: listUpTo(layoutSchema, listCaps.layouts),
+  simulatedDevices: listUpTo(simulatedDeviceSchema, listCaps.simulatedDevices),
 });
 
 /** The one immutable document on the bench. Every change of it is a named edit (see `edits/`). */

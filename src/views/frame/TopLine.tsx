@@ -78,10 +78,11 @@ function TopControls() {
 
 function SavedWords() {
   const save = useStore(saveStore);
-  const words = save.kind === "failed" ? save.sentence : save.kind === "waiting" ? "Saving…" : "Saved";
+  const words = "sentence" in save ? save.sentence : save.kind === "waiting" ? "Saving…" : "Saved";
+  const look = { failed: "max-w-64 text-sm leading-tight text-error", slow: "max-w-64 text-xs leading-tight" };
   return (
     <span
-      className={save.kind === "failed" ? "max-w-64 text-sm leading-tight text-error" : "caption w-14"}
+      className={save.kind === "failed" || save.kind === "slow" ? look[save.kind] : "caption w-14"}
       aria-live="polite"
     >
       {words}

@@ -19,6 +19,8 @@ export interface Action {
   readonly group: "Motion" | "Go to" | "Project" | "View" | "Joint" | "Pose" | "Routine";
   /** As shown on the key sheet, and as `keyOf` names a key press. */
   readonly keys?: readonly string[];
+  /** Done again and again while its key is held down. */
+  readonly repeats?: boolean;
   readonly run: () => void;
 }
 
@@ -74,12 +76,40 @@ const fixedActions: readonly Action[] = [
     keys: ["G"],
     run: forSelected((jointId) => command({ kind: "home", jointId })),
   },
-  { id: "jog-down", name: "Jog down", group: "Motion", keys: [","], run: () => jog(-1, "normal") },
-  { id: "jog-up", name: "Jog up", group: "Motion", keys: ["."], run: () => jog(1, "normal") },
-  { id: "jog-down-coarse", name: "Jog down, coarse", group: "Motion", keys: ["Shift+,"], run: () => jog(-1, "coarse") },
-  { id: "jog-up-coarse", name: "Jog up, coarse", group: "Motion", keys: ["Shift+."], run: () => jog(1, "coarse") },
-  { id: "jog-down-fine", name: "Jog down, fine", group: "Motion", keys: ["Alt+,"], run: () => jog(-1, "fine") },
-  { id: "jog-up-fine", name: "Jog up, fine", group: "Motion", keys: ["Alt+."], run: () => jog(1, "fine") },
+  { id: "jog-down", name: "Jog down", group: "Motion", keys: [","], repeats: true, run: () => jog(-1, "normal") },
+  { id: "jog-up", name: "Jog up", group: "Motion", keys: ["."], repeats: true, run: () => jog(1, "normal") },
+  {
+    id: "jog-down-coarse",
+    name: "Jog down, coarse",
+    group: "Motion",
+    keys: ["Shift+,"],
+    repeats: true,
+    run: () => jog(-1, "coarse"),
+  },
+  {
+    id: "jog-up-coarse",
+    name: "Jog up, coarse",
+    group: "Motion",
+    keys: ["Shift+."],
+    repeats: true,
+    run: () => jog(1, "coarse"),
+  },
+  {
+    id: "jog-down-fine",
+    name: "Jog down, fine",
+    group: "Motion",
+    keys: ["Alt+,"],
+    repeats: true,
+    run: () => jog(-1, "fine"),
+  },
+  {
+    id: "jog-up-fine",
+    name: "Jog up, fine",
+    group: "Motion",
+    keys: ["Alt+."],
+    repeats: true,
+    run: () => jog(1, "fine"),
+  },
   {
     id: "stop",
     name: "Stop what plays, and hold",
@@ -103,8 +133,8 @@ const fixedActions: readonly Action[] = [
     run: whilePlaying({ kind: "skip", by: -1 }),
   },
   { id: "capture", name: "Capture a pose", group: "Pose", keys: ["C"], run: () => capturePose() },
-  { id: "undo", name: "Undo", group: "Project", keys: ["Ctrl+Z"], run: undo },
-  { id: "redo", name: "Redo", group: "Project", keys: ["Ctrl+Shift+Z", "Ctrl+Y"], run: redo },
+  { id: "undo", name: "Undo", group: "Project", keys: ["Ctrl+Z"], repeats: true, run: undo },
+  { id: "redo", name: "Redo", group: "Project", keys: ["Ctrl+Shift+Z", "Ctrl+Y"], repeats: true, run: redo },
   {
     id: "export",
     name: "Export the project as a file",

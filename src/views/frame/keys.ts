@@ -1,3 +1,4 @@
+import { isTyping } from "@stores/typing";
 import { keyedActions, releaseAll } from "./actions";
 
 const byKey = new Map(keyedActions.flatMap((action) => (action.keys ?? []).map((key) => [key, action] as const)));
@@ -15,11 +16,6 @@ function keyOf(event: KeyboardEvent): string {
     key,
   ].join("");
 }
-
-const isTyping = (target: EventTarget | null) =>
-  target instanceof HTMLInputElement
-    ? !["checkbox", "radio", "button", "file"].includes(target.type)
-    : target instanceof HTMLElement && (target.isContentEditable || ["TEXTAREA", "SELECT"].includes(target.tagName));
 
 interface SheetKeys {
   readonly onPalette: () => void;
@@ -43,14 +39,15 @@ export function listenToKeys({ onPalette, onKeySheet }: SheetKeys): () => void {
       return;
     }
     if (isTyping(event.target) || document.querySelector("dialog[open]")) return;
-    if (event.key === "?") {
+    if (event.key === "?" && !event.repeat) {
       onKeySheet();
       return;
     }
     const action = byKey.get(key);
     if (!action) return;
     event.preventDefault();
-    action.run();
+    // A key that is held down is one press, but for those that go on step by step.
+    if (!event.repeat || action.repeats) action.run();
   };
   // Captured, so that nothing on the page can keep Esc for itself.
   window.addEventListener("keydown", onKeyDown, { capture: true });

@@ -1,7 +1,9 @@
+import { isTyping } from "@stores/typing";
 import { useEffect, useRef } from "react";
 
 /**
- * Listens for single keys on the whole page while this is shown, except while somebody types. Keys by lower-case name.
+ * Listens for single keys on the whole page while this is shown, except while somebody types. Keys by lower-case name; one that is held down
+ * is one press: an answer that nobody gave must not walk a search on.
  * What is run is told the moment of the press (ms), which is earlier than the call when the page is busy.
  */
 export function useKeys(keys: Readonly<Record<string, (atMs: number) => void>>): void {
@@ -10,11 +12,11 @@ export function useKeys(keys: Readonly<Record<string, (atMs: number) => void>>):
   useEffect(() => {
     const onKeyDown = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement) return;
+      if (isTyping(event.target)) return;
       const run = current.current[event.key.toLowerCase()];
       if (!run) return;
       event.preventDefault();
-      run(event.timeStamp);
+      if (!event.repeat) run(event.timeStamp);
     };
     window.addEventListener("keydown", onKeyDown);
     return () => window.removeEventListener("keydown", onKeyDown);

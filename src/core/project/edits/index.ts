@@ -1,3 +1,4 @@
+export { applyEdit } from "./applyEdit";
 export * from "./boardEdits";
 export * from "./busEdits";
 export * from "./cardEdits";

@@ -112,8 +112,19 @@ export const removeBoard = (boardId: string): Edit => ({
     const wired = project.joints.filter((joint) => joint.boardId === boardId);
     return wired.length > 0
       ? problem(`${wired.map((joint) => joint.label).join(", ")} ${wired.length > 1 ? "are" : "is"} wired to it.`)
-      : removeItem(project, "boards", boardId);
+      : removeItem(withoutFeed(project, boardId), "boards", boardId);
   },
+});
+
+/** Supplies that fed a board feed the others; what lay beside it on the table goes with it. */
+const withoutFeed = (project: Project, boardId: string): Project => ({
+  ...project,
+  simulatedDevices: project.simulatedDevices.filter((device) => device.boardId !== boardId),
+  supplies: project.supplies.map((supply) =>
+    supply.boardIds.includes(boardId)
+      ? { ...supply, boardIds: supply.boardIds.filter((id) => id !== boardId) }
+      : supply,
+  ),
 });
 
 export const renameRig = (rigId: string, text: string): Edit => ({

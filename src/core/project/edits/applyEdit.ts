@@ -1,0 +1,90 @@
+import { problem, type Result } from "@core/result";
+import type * as z from "zod/mini";
+import { longestFrameLine } from "../board";
+import { checkProject } from "../checkProject";
+import { reservedLayoutIds } from "../layout";
+import { listCaps, type Project, projectSchema } from "../project";
+import type { Edit } from "./edit";
+import { limitSentence } from "./limits";
+
+/**
+ * The one door to the document: transforms it, and lets the change in only if the whole could be read again. What an edit changed is held against the
+ * schema and its caps, and all references are followed; what did not change is not looked at again. A refusal is a sentence, and changes nothing.
+ */
+export function applyEdit(edit: Edit, project: Project): Result<Project> {
+  const changed = edit.apply(project);
+  if (!changed.ok || changed.value === project) return changed;
+  return checkShape(project, changed.value) ?? checkWiring(project, changed.value) ?? checkProject(changed.value);
+}
+
+type ListName = keyof typeof listCaps;
+const isList = (name: string): name is ListName => Object.hasOwn(listCaps, name);
+
+function checkShape(before: Project, after: Project) {
+  for (const name of Object.keys(projectSchema.shape) as (keyof Project)[]) {
+    const value = after[name];
+    if (value === before[name]) continue;
+    const schema = projectSchema.shape[name] as z.ZodMiniType;
+    if (!isList(name)) {
+      const read = schema.safeParse(value);
+      if (!read.success) return problem(limitSentence(read.error.issues[0]));
+      continue;
+    }
+    const [items, old] = [value as readonly unknown[], new Set<unknown>(before[name] as readonly unknown[])];
+    const cap = listCaps[name];
+    if (items.length > cap) return problem(`A project has room for ${cap} ${listWords[name]}.`);
+    const fresh = items.filter((item) => !old.has(item));
+    const read = schema.safeParse(name === "routines" ? fresh.map((one) => lightened(one, before)) : fresh);
+    if (!read.success) return problem(limitSentence(read.error.issues[0]));
+  }
+  return null;
+}
+
+/** A routine without the keys of those lanes that stood there already: an hour of score is not read anew at every step of a drag. */
+function lightened(item: unknown, before: Project): unknown {
+  const routine = item as Project["routines"][number];
+  const lanes = new Set(before.routines.find(({ id }) => id === routine.id)?.lanes);
+  return { ...routine, lanes: routine.lanes.map((lane) => (lanes.has(lane) ? { ...lane, keys: [] } : lane)) };
+}
+
+/** What could be opened again, but not be sent. Only what an edit brings about is refused: an older file that has it still opens. */
+function checkWiring(before: Project, after: Project) {
+  const families = new Set([...reservedLayoutIds, ...after.layouts.map(({ id }) => id)]);
+  const device = after.simulatedDevices.find((one) => !families.has(one.layoutId));
+  if (device) return problem(`${device.label} is of a family that would be gone. Take it off the table first.`);
+  if (after.boards === before.boards && after.joints === before.joints) return null;
+  for (const board of after.boards) {
+    const channels = after.joints.filter((joint) => joint.boardId === board.id).map(({ channel }) => channel);
+    const line = longestFrameLine(board, channels);
+    if (line > longestLine)
+      return problem(
+        `A frame for the ${channels.length} joints on ${board.label} would be a line of ${line} bytes, and the link carries ${longestLine}. Put some of them on another board.`,
+      );
+    const twoFramesMs = 2000 / Math.min(...board.frameHz);
+    if (board.encoding.kind !== "bus" && board.silence.afterMs < twoFramesMs)
+      return problem(
+        `${board.label} would count ${board.silence.afterMs} ms without a frame as silence, and two of its frames take ${Math.ceil(twoFramesMs)} ms. Make its frames quicker.`,
+      );
+  }
+  return null;
+}
+
+/** As the link protocol has it, its end included. */
+const longestLine = 1024;
+
+const listWords: Readonly<Record<ListName, string>> = {
+  cards: "servo cards",
+  boards: "boards",
+  rigs: "rigs",
+  joints: "joints",
+  sources: "sources",
+  leads: "leads",
+  poses: "poses",
+  routines: "routines",
+  takes: "takes",
+  conditions: "pairs that must not meet",
+  supplies: "supplies",
+  simulated: "simulated servos",
+  layouts: "families",
+  simulatedDevices: "simulated devices",
+};
