@@ -21,3 +21,14 @@ test("limits drawn in around a limp joint: held again, it is not driven outside 
     ]),
   ).toEqual([]);
 });
+
+test("a board that released by itself and is greeted again at once has let go all the same (found by seed 1)", () => {
+  expect(
+    escapesOf([
+      { kind: "command", command: { kind: "holdAll" } },
+      { kind: "command", command: { kind: "target", jointId: "neck-turn", target: -77 } },
+      { kind: "back", ms: 2542 },
+      { kind: "run", ms: 60 },
+    ]),
+  ).toEqual([]);
+});

@@ -20,6 +20,8 @@ interface WiredLink {
   readonly link: SimLink | BusLink;
   readonly wiring: string;
   wasLive: boolean;
+  /** How often the board had been met when that was looked at last. */
+  timesMet: number;
 }
 
 const longestStepMs = 50;
@@ -81,7 +83,7 @@ export class Bench {
       if (old?.link instanceof BusLink && isSameProject) this.#memories = { ...this.#memories, ...old.link.memories };
       const link = isBus ? this.#busLink(board, project) : this.#pulseLink(board, project);
       link.isPlugged = old?.link.isPlugged ?? true;
-      return { link, wiring, wasLive: false };
+      return { link, wiring, wasLive: false, timesMet: 0 };
     });
     this.#engine.configure(project, revision);
     // A board that has not been greeted yet takes nothing, and its servos are limp.
@@ -301,6 +303,13 @@ export class Bench {
   #watch(wired: WiredLink): void {
     const { session, boardId } = wired.link;
     const isLive = session.state.kind === "live";
+    const timesMet = session instanceof LinkSession ? session.timesMet : 0;
+    // Lost and found again since the last look: what happened in between happened all the same.
+    if (wired.wasLive && isLive && timesMet !== wired.timesMet) {
+      wired.wasLive = false;
+      this.#engine.linkLost(boardId, false);
+    }
+    wired.timesMet = timesMet;
     if (wired.wasLive && !isLive) {
       const board = byId(this.#project?.boards ?? [], boardId);
       // Whether it has let go already, or will in a moment: its joints are limp here as well.

@@ -6,6 +6,7 @@ import {
   type DeviceNews,
   dissect,
   errorsIn,
+  type GuardedDevice,
   guardPacket,
   isAnswered,
   layoutById,
@@ -13,6 +14,7 @@ import {
   meet,
   type Procedure,
   rawBytes,
+  reachOf,
   readAll,
   refusalOf,
   renumber,
@@ -44,12 +46,12 @@ const stepsAtMost = 20_000;
  */
 export class BusLink {
   readonly boardId: string;
+  readonly #periodS: number;
+  #project: Project;
   readonly session: BusSession;
   isPlugged = true;
   /** What the page is to be told. */
   onTold: (told: BusTold) => void = () => {};
-  /** The document; what the wiring does not depend on may change under a link. */
-  project: Project;
   readonly #joints: readonly { readonly joint: Joint; readonly layout: Layout | null }[];
   readonly #bus: SimBus;
   readonly #placed: Placed[];
@@ -74,7 +76,7 @@ export class BusLink {
     onLimp: (jointId: string) => void,
   ) {
     this.boardId = board.id;
-    this.project = project;
+    this.#project = project;
     this.#onLimp = onLimp;
     this.#joints = project.joints
       .filter((joint) => joint.boardId === board.id)
@@ -83,11 +85,10 @@ export class BusLink {
         layout: layoutById(project, (byId(project.cards, joint.cardId) as SmartCard).layoutId),
       }));
     const periodS = Math.min(...framePeriodsUs(board)) / 1e6;
+    this.#periodS = periodS;
     const devices = this.#joints.flatMap(({ joint, layout }): BusDevice[] => {
       if (!layout) return [];
-      const card = byId(project.cards, joint.cardId) as SmartCard;
-      const ticksPerDeg = Math.abs(card.nominal.high - card.nominal.low) / card.travelDeg;
-      return [{ id: joint.channel, layout, calmTicksPerFrame: Math.max(1, calmDegPerS * ticksPerDeg * periodS) }];
+      return [{ id: joint.channel, layout, ...boundsOf(joint, project, periodS) }];
     });
     const bitsPerS = board.encoding.kind === "bus" ? board.encoding.bitsPerS : 230_400;
     this.session = new BusSession(bitsPerS, board.channels, devices, layoutsOf(project), (bytes, speed, atUs) => {
@@ -100,6 +101,17 @@ export class BusLink {
     });
     this.#placed = placeDevices(board, project, servos, memories, () => this.#tellMemory());
     this.#plugIn();
+  }
+
+  get project(): Project {
+    return this.#project;
+  }
+
+  /** Takes a changed document that wires the bus as before: bounds that were drawn in hold from the next goal on. */
+  set project(project: Project) {
+    this.#project = project;
+    for (const joint of project.joints)
+      if (joint.boardId === this.boardId) this.session.bound(joint.channel, boundsOf(joint, project, this.#periodS));
   }
 
   tick(nowMs: number): void {
@@ -191,11 +203,12 @@ export class BusLink {
     if (!mine?.layout) return;
     const { joint, layout } = mine;
     const why = errorsIn(layout, error);
-    if (kind === "restarted" || kind === "letGo") this.#onLimp(joint.id);
+    if (kind === "restarted" || kind === "letGo" || kind === "outside") this.#onLimp(joint.id);
     const sentences = {
       silent: `${joint.label} (id ${id}) does not answer. Its plug, its supply, the speed of the bus, or another device with its id are the likely causes. It keeps its place as long as it has its supply.`,
       back: `${joint.label} (id ${id}) answers again; it is led on from where it stands.`,
       restarted: `${joint.label} (id ${id}) was started anew, most likely by a dip of its supply, and is limp. Hold it to go on: it begins where it stands.`,
+      outside: `${joint.label} (id ${id}) stands outside the hard window of its card, and stays limp: to go there it would have to be driven outside it. Turn it inside by hand, or measure the window anew.`,
       letGo: `${joint.label} (id ${id}) has let go by itself: ${why.join(", ") || "it does not say why"}. ${troublesIn(layout, error)[0]?.hint ?? ""}`,
     };
     this.onTold({ kind: "news", sentence: sentences[kind].trim(), isBad: kind !== "back" });
@@ -240,9 +253,12 @@ export class BusLink {
       case "write":
         this.#write(run, family, go, finish);
         break;
-      case "restore":
-        go(restore(family, run.id, run.wanted, run.now), (outcome) => ({ kind: "done", outcome }));
+      case "restore": {
+        const refusal = this.#refusalOf(family, run.id, run.wanted);
+        if (refusal) finish({ kind: "refused", sentence: `${refusal} Nothing was written.` });
+        else go(restore(family, run.id, run.wanted, run.now), (outcome) => ({ kind: "done", outcome }));
         break;
+      }
       case "packet":
         this.#sendPacket(run.bytes, family, go, finish);
         break;
@@ -259,23 +275,42 @@ export class BusLink {
     go: Go,
     finish: (outcome: BusOutcome) => void,
   ): void {
-    const joint = this.#joints.find((one) => one.joint.channel === id && one.layout?.id === layout.id)?.joint;
-    const register = layout.registers.find((one) => one.address === address);
-    if (joint && register) {
-      const refusal = refusalOf(layout, address, rawBytes(layout, register, raw), joint);
-      if (refusal && !refusal.ok) {
-        finish({ kind: "refused", sentence: refusal.problem });
-        return;
-      }
+    const refusal = this.#refusalOf(layout, id, new Map([[address, raw]]));
+    if (refusal) {
+      finish({ kind: "refused", sentence: refusal });
+      return;
     }
     go(writeValue(layout, id, address, raw, throughTorque), (outcome) => ({ kind: "written", outcome }));
   }
 
-  #sendPacket(bytes: Uint8Array, layout: Layout, go: Go, finish: (outcome: BusOutcome) => void): void {
-    const joints = this.#joints.flatMap(({ joint, layout: known }) =>
-      known ? [{ id: joint.channel, layout: known, label: joint.label }] : [],
+  /** Why these registers of a device must not be written, because it is a joint's, or may be; null where they may. */
+  #refusalOf(layout: Layout, id: number, wanted: ReadonlyMap<number, number>): string | null {
+    const mine = this.#guarded().filter((joint) => joint.layout.id === layout.id);
+    for (const joint of mine.filter((one) => one.id === id || id === layout.broadcastId))
+      for (const [address, raw] of wanted) {
+        const register = layout.registers.find((one) => one.address === address);
+        // A number is given by the very tool that asks here.
+        const isOwnTool = register?.role === "id" && id !== layout.broadcastId;
+        const refusal =
+          register &&
+          !isOwnTool &&
+          refusalOf(layout, reachOf(register).address, rawBytes(layout, register, raw), joint);
+        if (refusal) return refusal.problem;
+      }
+    return null;
+  }
+
+  /** The joints on this bus, as far as what goes past the gate must mind them. */
+  #guarded(): GuardedDevice[] {
+    return this.#joints.flatMap(({ joint, layout }) =>
+      layout
+        ? [{ id: joint.channel, layout, label: joint.label, isHeld: this.session.phaseOf(joint.channel) !== "limp" }]
+        : [],
     );
-    const guarded = guardPacket(bytes, layoutsOf(this.project), joints);
+  }
+
+  #sendPacket(bytes: Uint8Array, layout: Layout, go: Go, finish: (outcome: BusOutcome) => void): void {
+    const guarded = guardPacket(bytes, layoutsOf(this.project), this.#guarded());
     if (guarded.ok) go(onePacket(layout, bytes), (outcome) => outcome);
     else finish({ kind: "refused", sentence: guarded.problem });
   }
@@ -345,6 +380,15 @@ export class BusLink {
     this.#events = [];
     this.onTold({ kind: "report", report });
   }
+}
+
+/** How a joint's device may be led: calmly, and never faster than the joint may go; and within the hard window of its card. */
+function boundsOf(joint: Joint, project: Project, periodS: number): Pick<BusDevice, "calmTicksPerFrame" | "window"> {
+  const card = byId(project.cards, joint.cardId) as SmartCard;
+  const ticksPerDeg = Math.abs(card.nominal.high - card.nominal.low) / card.travelDeg;
+  const limit = joint.axis.kind === "angle" ? joint.axis.speedLimitDegPerS : null;
+  const degPerS = Math.min(calmDegPerS, limit ?? calmDegPerS);
+  return { calmTicksPerFrame: degPerS * ticksPerDeg * periodS, window: card.window };
 }
 
 type Go = <Progress, Outcome>(procedure: Procedure<Progress, Outcome>, told: (outcome: Outcome) => BusOutcome) => void;

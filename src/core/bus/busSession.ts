@@ -3,7 +3,7 @@ import type { Layout } from "@core/project";
 import { goalPackets } from "./goalPackets";
 import type { Procedure } from "./procedure";
 import { ProcedureRunner } from "./procedureRunner";
-import { rawIn, registerFor } from "./registers";
+import { rawIn, registerFor, turnOf } from "./registers";
 import { readRequest, writeRequest } from "./requests";
 import { noTelemetry, sensedStretch, type Telemetry, takeSensed } from "./telemetry";
 import { troublesIn } from "./troubles";
@@ -15,12 +15,14 @@ export interface BusDevice {
   readonly layout: Layout;
   /** How far its goal may step in one frame while it catches up, in ticks. */
   readonly calmTicksPerFrame: number;
+  /** The hard window of its card, in ticks: no goal outside it leaves, and a servo that stands outside it is not switched on. */
+  readonly window: { readonly low: number; readonly high: number };
 }
 
-/** What the bench should know of: a device fell silent, is back, or was restarted and is limp. */
+/** What the bench should know of: a device fell silent, is back, was restarted or has let go and is limp, or stands outside its window and stays limp. */
 export interface DeviceNews {
   readonly id: number;
-  readonly kind: "silent" | "back" | "restarted" | "letGo";
+  readonly kind: "silent" | "back" | "restarted" | "letGo" | "outside";
   readonly error: number;
 }
 
@@ -31,10 +33,15 @@ const callSilentEveryUs = 300_000;
 /** Every so many times a device that holds is asked whether it still does: a short dip of the supply may have restarted it unseen. */
 const lookEvery = 8;
 
+/** A reading trembles a little: so far outside its window a servo may seem to stand. Half a degree, or two ticks. */
+const ticksOfPlay = ({ layout }: BusDevice): number => Math.max(2, 0.5 / (turnOf(layout)?.degPerTick ?? 0.25));
+
 /** Nobody knows / limp / finding out where it stands / its goal follows what is wanted / does not answer. */
 type Phase = "unknown" | "limp" | "waking" | "held" | "silent";
 
 interface LiveDevice extends BusDevice {
+  calmTicksPerFrame: number;
+  window: BusDevice["window"];
   /** What the engine wants of it; NaN for limp. */
   wanted: number;
   phase: Phase;
@@ -115,6 +122,12 @@ export class BusSession {
     return this.#devices.find((device) => device.id === id)?.phase ?? null;
   }
 
+  /** What a changed card or joint says of a device's bounds; it holds from the next goal on. */
+  bound(id: number, { calmTicksPerFrame, window }: Pick<BusDevice, "calmTicksPerFrame" | "window">): void {
+    const device = this.#devices.find((one) => one.id === id);
+    if (device) Object.assign(device, { calmTicksPerFrame, window });
+  }
+
   /** How each joint's device is. */
   get states(): readonly {
     readonly id: number;
@@ -165,7 +178,13 @@ export class BusSession {
       const device = this.#devices.find(({ id }) => id === channels[at]);
       if (device) device.wanted = registers[at] as number;
     }
-    if (this.wire.bitsPerS !== this.#boardBitsPerS) return;
+    if (this.wire.bitsPerS !== this.#boardBitsPerS) {
+      // Nobody hears a release now: whoever was released is switched off, or on from where it then stands, when the bus is itself again.
+      for (const device of this.#devices)
+        if (Number.isNaN(device.wanted) && (device.phase === "held" || device.phase === "waking"))
+          device.phase = "unknown";
+      return;
+    }
     for (const device of this.#devices) this.#lead(device);
     if (this.wire.withdraw((exchange) => exchange.rank === rank.goals) > 0) this.framesDropped += 1;
     this.framesSent += 1;
@@ -265,6 +284,14 @@ export class BusSession {
     this.#ask(device, bytes, stretch.count, rank.torque, 3, (answer) => {
       if (!this.#hear(device, stretch.address, answer)) return giveUp();
       const { position } = device.telemetry;
+      const { low, high } = device.window;
+      if (position < low - ticksOfPlay(device) || position > high + ticksOfPlay(device)) {
+        device.isSwitching = false;
+        device.phase = "limp";
+        device.wanted = Number.NaN;
+        this.onNews({ id: device.id, kind: "outside", error: 0 });
+        return;
+      }
       this.#write(device, "goalPosition", position, (placed) => {
         if (placed.replies.length === 0 || Number.isNaN(device.wanted)) return giveUp();
         this.#write(device, "torque", 1, (switched) => {
@@ -312,6 +339,9 @@ export class BusSession {
 
   #sendGoals(): void {
     const held = this.#devices.filter(({ phase }) => phase === "held");
+    // The last stage before the bytes: whatever led here, no goal outside the window leaves.
+    for (const device of held)
+      device.goal = Math.max(Math.ceil(device.window.low), Math.min(Math.floor(device.window.high), device.goal));
     for (const packet of goalPackets(held)) {
       const once = { replyBytes: null, listensOut: false, tries: 1, rank: rank.goals, onDone: () => {} };
       this.wire.ask({ ...packet, ...once }, this.#nowUs);

@@ -5,8 +5,8 @@ import { encodePacket, guardPacket, heron, kestrel, operationFor, requestOf, shi
 import { alarmsOf, noTelemetry } from "./telemetry";
 
 const joints = [
-  { id: 3, layout: kestrel, label: "Elbow" },
-  { id: 1, layout: heron, label: "Turntable" },
+  { id: 3, layout: kestrel, label: "Elbow", isHeld: true },
+  { id: 1, layout: heron, label: "Turntable", isHeld: false },
 ];
 const packet = (layout: Layout, kind: Parameters<typeof operationFor>[1], id: number, told: Told = {}) => {
   const operation = operationFor(layout, kind);
@@ -34,6 +34,31 @@ test.each([
   ["torque with a goal behind it", packet(kestrel, "write", 3, { address: 48, data: [1, 0, 3, 0] }), "hold it (H)"],
   ["a mode that turns on and on", packet(heron, "write", 1, { address: 0x400, data: [30] }), "would leave its limits"],
   ["a start anew", packet(heron, "restart", 1), "let go of Turntable"],
+  [
+    "half a goal, by the address of its second byte",
+    packet(kestrel, "write", 3, { address: 51, data: [9] }),
+    "only the gate",
+  ],
+  ["limits of one that is held", packet(kestrel, "write", 3, { address: 80, data: [0, 0] }), "throw it to their edge"],
+  ["a number of its own", packet(kestrel, "write", 3, { address: 112, data: [9] }), "lost to the bench"],
+  ["a speed for all", packet(heron, "write", 255, { address: 0x202, data: [0xc0, 0] }), "lost to the bench"],
+  [
+    "a group write with a byte too many",
+    packet(kestrel, "groupWrite", 240, { address: 50, count: 2, each: [{ id: 9, data: [0, 1, 7] }] }),
+    "nobody can say what",
+  ],
+  [
+    "an operation that nobody knows",
+    encodePacket(kestrel, {
+      direction: "request",
+      id: 3,
+      operation: 0x33,
+      asksReply: false,
+      error: 0,
+      parameters: new Uint8Array(2),
+    }),
+    "Nobody knows what operation 51 does to Elbow",
+  ],
 ])("%s is refused", (_, bytes, says) => {
   expect(judged(bytes)).toMatchObject({ ok: false, problem: expect.stringContaining(says) });
 });
@@ -48,6 +73,8 @@ test("what moves no joint goes out: reads, another servo’s goal, torque off, b
   expect(judged(packet(kestrel, "read", 3, { address: 22, count: 2 })).ok).toBe(true);
   expect(judged(packet(kestrel, "write", 9, { address: 50, data: [3, 0] })).ok).toBe(true);
   expect(judged(packet(kestrel, "write", 3, { address: 48, data: [0] })).ok).toBe(true);
+  // Limp, its limits throw it nowhere.
+  expect(judged(packet(heron, "write", 1, { address: 0x300, data: [0, 1, 0, 0] })).ok).toBe(true);
   expect(judged(Uint8Array.of(0xb4, 0x51, 1, 2, 3)).ok).toBe(true);
 });
 

@@ -66,7 +66,8 @@ export class LinkSession {
   readonly #sent: readonly SentFrame[];
   #framesUnheard = 0;
   #refusals = 0;
-  #hasMet = false;
+  /** How often the board was met: greeted, and found to be the right one. Between two meetings it may have let go. */
+  timesMet = 0;
   #sequence = 1;
   #greetedMs = Number.NEGATIVE_INFINITY;
   #heardMs = 0;
@@ -259,12 +260,12 @@ export class LinkSession {
     this.state = { kind: "live" };
     this.#refusals = 0;
     // Signals of which nobody here knows are no ground to go on from.
-    const isStrange = greeting.drivenChannels > 0 && !(this.#hasMet && this.#isKnown(greeting.drivenChannels));
+    const isStrange = greeting.drivenChannels > 0 && !(this.timesMet > 0 && this.#isKnown(greeting.drivenChannels));
     if (isStrange) this.#send(this.#begin("R ", this.#heardMs).end());
     this.wasLimp = greeting.drivenChannels === 0 || isStrange;
     if (this.wasLimp) this.#forget();
     this.#framesUnheard = 0;
-    this.#hasMet = true;
+    this.timesMet += 1;
     this.#waitingSinceMs = Number.NaN;
     this.#send(this.#begin("W ", this.#heardMs).text(" ").number(afterMs).text(` ${action}`).end());
   }

@@ -41,7 +41,7 @@ function busOf(ids: readonly number[], { layout = kestrel, joints = 0, slack = [
   const session = new BusSession(
     230_400,
     254,
-    ids.slice(0, joints).map((id) => ({ id, layout, calmTicksPerFrame: 75 })),
+    ids.slice(0, joints).map((id) => ({ id, layout, calmTicksPerFrame: 75, window: { low: -10_000, high: 10_000 } })),
     [kestrel, heron],
     (bytes, speed, atUs) => bus.receive(bytes, speed, atUs),
   );
