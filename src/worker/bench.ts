@@ -38,8 +38,6 @@ export class Bench {
   /** Hears in a sentence what went wrong with a board. */
   onFault: (sentence: string) => void = () => {};
   readonly #faulty = new Set<string>();
-  /** How many numbers the last stage had to change. */
-  heldBackLast = 0;
   /** When the clock that is handed in stood at 0, in ms since 1970: sources are moved by another page's clock. */
   epochMs = 0;
   readonly #engine = new Engine();
@@ -160,7 +158,7 @@ export class Bench {
       // A fault of one board is that board's: the others get their frames.
       try {
         if (output.isDue && link instanceof SimLink)
-          this.heldBackLast += lastStage(output.staged, output.registers, link.session.mayStand, output.periodMs);
+          lastStage(output.staged, output.registers, link.session.mayStand, output.periodMs);
         if (output.isDue) link.session.sendFrame(output.channels, output.registers, nowMs);
         link.advance(nowMs, dtMs);
       } catch (error) {

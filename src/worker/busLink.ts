@@ -11,6 +11,7 @@ import {
   isAnswered,
   layoutById,
   layoutsOf,
+  letGoFirst,
   meet,
   type Procedure,
   rawBytes,
@@ -232,7 +233,10 @@ export class BusLink {
     const { bitsPerS } = this.session.wire;
     switch (run.kind) {
       case "scan":
-        go(scan({ ...run, layouts: this.#layouts(run.layoutIds) }), (found) => ({ kind: "found", found }));
+        go(this.#safely(run.bitsPerS, scan({ ...run, layouts: this.#layouts(run.layoutIds) })), (found) => ({
+          kind: "found",
+          found,
+        }));
         break;
       case "meet":
         go(meet(family, run.id, bitsPerS), (one) => ({ kind: "found", found: one ? [one] : [] }));
@@ -244,7 +248,10 @@ export class BusLink {
         const devices = run.devices.flatMap(({ layoutId, id }) =>
           this.#layouts([layoutId]).map((known) => ({ layout: known, id })),
         );
-        go(changeSpeed(devices, bitsPerS, run.toBitsPerS), (outcome) => ({ kind: "done", outcome }));
+        go(this.#safely([run.toBitsPerS], changeSpeed(devices, bitsPerS, run.toBitsPerS)), (outcome) => ({
+          kind: "done",
+          outcome,
+        }));
         break;
       }
       case "readAll":
@@ -281,6 +288,15 @@ export class BusLink {
       return;
     }
     go(writeValue(layout, id, address, raw, throughTorque), (outcome) => ({ kind: "written", outcome }));
+  }
+
+  /** What runs the wire at other speeds begins with all joints let go: nobody would hear a release meanwhile. */
+  #safely<Progress, Outcome>(
+    speeds: readonly number[],
+    procedure: Procedure<Progress, Outcome>,
+  ): Procedure<Progress, Outcome> {
+    const staysHere = speeds.every((bitsPerS) => bitsPerS === this.session.wire.bitsPerS);
+    return staysHere ? procedure : letGoFirst(this.#guarded(), procedure);
   }
 
   /** Why these registers of a device must not be written, because it is a joint's, or may be; null where they may. */

@@ -60,6 +60,7 @@ export { type Found, isOwnModel, meet, type ScanPlan, type ScanProgress, scan } 
 export { lacksForJoints, readLayout, readSettings, restore, settingsOf, writeLayout, writeSettings } from "./settings";
 export {
   changeSpeed,
+  letGoFirst,
   readAll,
   renumber,
   type SetUpOutcome,

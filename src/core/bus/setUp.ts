@@ -65,6 +65,18 @@ interface OnTheBus {
 }
 
 /**
+ * Lets these devices go, and makes sure that each has heard it, before something is done at which nobody would hear a release: while the wire runs at other
+ * speeds, a servo that still has its torque holds on blindly. One that is silent now is left as it is.
+ */
+export function* letGoFirst<Progress, Outcome>(
+  devices: readonly OnTheBus[],
+  then: Procedure<Progress, Outcome>,
+): Procedure<Progress, Outcome> {
+  for (const { layout, id } of devices) yield* writeRole<Progress>(layout, id, "torque", 0);
+  return yield* then;
+}
+
+/**
  * Brings all devices of a bus to another speed. All must answer before; one after the other is told, and called at the new speed. Should one be lost on
  * the way, those before it are brought back, so that the bus stays in one piece.
  */

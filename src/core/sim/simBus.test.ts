@@ -5,6 +5,7 @@ import {
   type DeviceNews,
   heron,
   kestrel,
+  letGoFirst,
   meet,
   type Procedure,
   readAll,
@@ -250,6 +251,46 @@ test("release all reaches a servo that is no joint, over whatever is on the wire
   expect(stopped).not.toBe(spinning);
   at.run(500);
   expect(at.devices[1]?.servo.angleDeg).toBe(stopped);
+});
+
+test("before a scan of other speeds the joints have let go; held during it, one starts from where it stands and is not thrown", () => {
+  const at = busOf([3], { joints: 1 });
+  at.wanted[0] = 0;
+  at.run(1000);
+  expect(at.devices[0]?.isHeld).toBe(true);
+  // The page releases its joints and scans in the same breath.
+  at.wanted[0] = Number.NaN;
+  at.session.run(
+    letGoFirst([{ layout: kestrel, id: 3 }], scan({ ...plan([kestrel], [57_600]), highestId: 40 })),
+    () => {},
+    () => {},
+  );
+  at.run(100);
+  expect(at.devices[0]?.isHeld).toBe(false);
+  // Held again, and sent far away, while nobody hears it.
+  at.wanted[0] = 5000;
+  let before = at.devices[0]?.read("position") ?? 0;
+  at.run(4000, () => {
+    const now = at.devices[0]?.read("position") ?? 0;
+    expect(Math.abs(now - before)).toBeLessThanOrEqual(94);
+    before = now;
+  });
+  expect(before).toBeGreaterThan(2000);
+});
+
+test("a servo that stands outside its window is not switched on, and says so; a window that is drawn in binds the next goal", () => {
+  const at = busOf([3], { joints: 1 });
+  at.session.bound(3, { calmTicksPerFrame: 75, window: { low: 1000, high: 2000 } });
+  at.wanted[0] = 1500;
+  at.run(500);
+  expect(at.devices[0]?.isHeld).toBe(false);
+  expect(at.news.map(({ kind }) => kind)).toContain("outside");
+  const inside = busOf([3], { joints: 1 });
+  inside.wanted[0] = 3000;
+  inside.run(2000);
+  inside.session.bound(3, { calmTicksPerFrame: 75, window: { low: -2000, high: 2000 } });
+  inside.run(60);
+  expect(inside.devices[0]?.read("goalPosition")).toBe(2000);
 });
 
 test("a wire at another speed is silence, and at the right one speech again", () => {
