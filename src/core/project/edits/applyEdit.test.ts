@@ -101,6 +101,21 @@ test("a line that the link cannot carry is refused when it is wired, and says ho
   expect(refusal(many)).toMatch(/129 joints on Pebble would be a line of 1\d{3} bytes, and the link carries 1024/);
 });
 
+test("an older project that has a slow board, or a device of a lost family, can still be edited", () => {
+  const older: Project = {
+    ...demo,
+    boards: demo.boards.map((board) => (board.id === "fern" ? { ...board, frameHz: [2] } : board)),
+    simulatedDevices: [{ id: "d", label: "Red one", boardId: "ivy", layoutId: "nobody", cardId: null }],
+  };
+  expect(applyEdit(setFrameHz("pebble", 0, 60), older).ok).toBe(true);
+  expect(
+    applyEdit(
+      becomes((p) => ({ ...p, name: "Another" })),
+      older,
+    ).ok,
+  ).toBe(true);
+});
+
 test("a board that a supply names is removed, and the project opens again", () => {
   const fed: Project = {
     ...demo,

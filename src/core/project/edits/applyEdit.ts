@@ -1,6 +1,6 @@
 import { problem, type Result } from "@core/result";
 import type * as z from "zod/mini";
-import { longestFrameLine } from "../board";
+import { type Board, longestFrameLine } from "../board";
 import { checkProject } from "../checkProject";
 import { reservedLayoutIds } from "../layout";
 import { listCaps, type Project, projectSchema } from "../project";
@@ -47,25 +47,34 @@ function lightened(item: unknown, before: Project): unknown {
   return { ...routine, lanes: routine.lanes.map((lane) => (lanes.has(lane) ? { ...lane, keys: [] } : lane)) };
 }
 
-/** What could be opened again, but not be sent. Only what an edit brings about is refused: an older file that has it still opens. */
+/** What could be opened again, but not be sent. Only what an edit brings about is refused: an older file that has it still opens, and can be edited. */
 function checkWiring(before: Project, after: Project) {
-  const families = new Set([...reservedLayoutIds, ...after.layouts.map(({ id }) => id)]);
-  const device = after.simulatedDevices.find((one) => !families.has(one.layoutId));
-  if (device) return problem(`${device.label} is of a family that would be gone. Take it off the table first.`);
+  const stray = strayDevice(after);
+  if (stray && !strayDevice(before))
+    return problem(`${stray.label} is of a family that would be gone. Take it off the table first.`);
   if (after.boards === before.boards && after.joints === before.joints) return null;
   for (const board of after.boards) {
-    const channels = after.joints.filter((joint) => joint.boardId === board.id).map(({ channel }) => channel);
-    const line = longestFrameLine(board, channels);
-    if (line > longestLine)
-      return problem(
-        `A frame for the ${channels.length} joints on ${board.label} would be a line of ${line} bytes, and the link carries ${longestLine}. Put some of them on another board.`,
-      );
-    const twoFramesMs = 2000 / Math.min(...board.frameHz);
-    if (board.encoding.kind !== "bus" && board.silence.afterMs < twoFramesMs)
-      return problem(
-        `${board.label} would count ${board.silence.afterMs} ms without a frame as silence, and two of its frames take ${Math.ceil(twoFramesMs)} ms. Make its frames quicker.`,
-      );
+    const old = before.boards.find(({ id }) => id === board.id);
+    const trouble = boardTrouble(board, after);
+    if (trouble && !(old && boardTrouble(old, before))) return problem(trouble);
   }
+  return null;
+}
+
+function strayDevice({ layouts, simulatedDevices }: Project) {
+  const families = new Set([...reservedLayoutIds, ...layouts.map(({ id }) => id)]);
+  return simulatedDevices.find((one) => !families.has(one.layoutId));
+}
+
+/** Why a board could not be sent what its joints need, in a sentence; null where it could. */
+function boardTrouble(board: Board, { joints }: Project): string | null {
+  const channels = joints.filter((joint) => joint.boardId === board.id).map(({ channel }) => channel);
+  const line = longestFrameLine(board, channels);
+  if (line > longestLine)
+    return `A frame for the ${channels.length} joints on ${board.label} would be a line of ${line} bytes, and the link carries ${longestLine}. Put some of them on another board.`;
+  const twoFramesMs = 2000 / Math.min(...board.frameHz);
+  if (board.encoding.kind !== "bus" && board.silence.afterMs < twoFramesMs)
+    return `${board.label} would count ${board.silence.afterMs} ms without a frame as silence, and two of its frames take ${Math.ceil(twoFramesMs)} ms. Make its frames quicker.`;
   return null;
 }
 
