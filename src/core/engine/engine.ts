@@ -1,24 +1,15 @@
 import { heldBack, passGate } from "@core/gate";
-import { emptyProject, type Project, type TakeData } from "@core/project";
+import { emptyProject, type Lead, type Project, type TakeData } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import type { Recorded } from "@core/take";
-import { blended, handOver, isIdle, mayTake, soften } from "./arbitration";
 import { wishOf } from "./asking";
 import { BoardOutput } from "./boardOutput";
 import type { Command } from "./commands";
+import { type Happening, mayTake } from "./hands";
 import { type Followers, Inputs, type Wanting } from "./inputs";
-import {
-  beginPress,
-  carryOver,
-  enliven,
-  isMovable,
-  isSameWire,
-  type LiveJoint,
-  pressOn,
-  release,
-  standAt,
-} from "./liveJoint";
+import { carryOver, enliven, goLimp, isMovable, isSameWire, type LiveJoint, standAt } from "./liveJoint";
 import { Performing } from "./performing";
+import { beginPress, type Press, pressOn } from "./press";
 import { head, owner, pressing, setJoint, setLead, setSource } from "./snapshot";
 
 /** What a lead's action leaves to the page. */
@@ -27,8 +18,6 @@ export type Asked = { readonly kind: "capture" } | { readonly kind: "tell"; read
 /** However long the bench was held up, a tick moves things on by no more than this. */
 const longestStepMs = 50;
 const defaultTickMs = 20;
-/** Over so long a joint goes on from where its board held it, to where what asks for it has got meanwhile. */
-const softReturnMs = 400;
 
 /**
  * The heart of the bench: commands in, frames out, one step at a time.
@@ -46,11 +35,13 @@ export class Engine {
   #asked: Asked[] = [];
   readonly #valueOf = (sourceId: string) =>
     this.#inputs.valueOf(this.#project?.sources.findIndex((source) => source.id === sourceId) ?? -1);
+  readonly #happenTo = (joint: number, what: Happening) => this.#happen(joint, what);
   readonly #performing = new Performing({
     project: emptyProject("", ""),
     joints: this.#joints,
     wishes: this.#wishes,
     valueOf: this.#valueOf,
+    happen: this.#happenTo,
   });
   #lastMs = Number.NaN;
   #frames = 0;
@@ -75,28 +66,26 @@ export class Engine {
       output.isWaiting = old?.isWaiting ?? false;
       return output;
     });
-    const leadsBefore = this.#inputs.leads.map(({ lead }) => lead.id);
     const wishes = isSameRow ? this.#wishes : new Float64Array(project.joints.length);
+    const remeasured: number[] = [];
     this.#joints = project.joints.map((joint, index) => {
       const live = enliven(project, joint, this.outputs);
       const old = before.get(joint.id);
       wishes[index] = live.limits.map.homeTarget;
       live.passage.target = live.limits.map.homeTarget;
-      if (old && isSameWire(old.live.joint, joint)) wishes[index] = carryOver(old.live, old.wish as number, live);
+      if (!old || !isSameWire(old.live.joint, joint)) return live;
+      const carried = carryOver(old.live, old.wish as number, live);
+      wishes[index] = carried.wish;
+      if (!carried.isSameMeasure) remeasured.push(index);
       return live;
     });
+    this.#wishes = wishes;
+    for (const index of remeasured) this.#happen(index, "remeasured");
     this.#inputs.configure(project);
-    for (const [index, live] of this.#joints.entries()) {
-      if (live.owner < owner.lead) continue;
-      // A lead is known by its name, not by its place: one that is gone leaves the joint where it stands.
-      const now = this.#inputs.leads.findIndex(({ lead }) => lead.id === leadsBefore[live.owner - owner.lead]);
-      const aimsAt = now >= 0 && this.#inputs.leads[now]?.aims.some((aim) => aim.joint === index);
-      if (aimsAt) live.owner = owner.lead + now;
-      else {
-        live.owner = owner.nobody;
-        live.handover = null;
-        wishes[index] = live.passage.target;
-      }
+    for (const [index, { hands }] of this.#joints.entries()) {
+      if (hands.leadId === null) continue;
+      const lead = this.#inputs.leads[this.#inputs.placeOfLead(hands.leadId)];
+      if (!lead?.aims.some((aim) => aim.joint === index)) this.#happen(index, "leadGone");
     }
     for (const output of this.outputs)
       output.staged = Array.from(output.channels, (channel) => {
@@ -104,17 +93,17 @@ export class Engine {
         return {
           channel,
           get limits() {
-            return live.isCalibrating ? live.openLimits : live.limits;
+            return live.hands.isMeasured ? live.openLimits : live.limits;
           },
           get isHeld() {
-            return live.isHeld;
+            return live.hands.isHeld;
           },
         };
       });
     this.#project = project;
     this.#revision = revision;
-    this.#wishes = wishes;
-    this.#performing.configure({ project, joints: this.#joints, wishes, valueOf: this.#valueOf }, isSameRow);
+    const stage = { project, joints: this.#joints, wishes, valueOf: this.#valueOf, happen: this.#happenTo };
+    this.#performing.configure(stage, isSameRow);
   }
 
   /** Takes the samples of a take; they never change once they are there. */
@@ -152,7 +141,7 @@ export class Engine {
     switch (command.kind) {
       case "releaseAll":
         this.#performing.halt();
-        for (const live of this.#joints) release(live);
+        for (const index of this.#joints.keys()) this.#happen(index, "release");
         return ok(null);
       case "holdAll":
         for (const index of this.#joints.keys()) this.#hold(index);
@@ -160,8 +149,7 @@ export class Engine {
       case "stop":
         this.#performing.halt();
         // What a hand sent on its way stops there too; what is measured has its own ends.
-        for (const [index, live] of this.#joints.entries())
-          if (live.owner <= owner.hand && !live.isCalibrating) this.#stay(index);
+        for (const index of this.#joints.keys()) this.#happen(index, "stop");
         return ok(null);
       case "source":
         return this.#inputs.give(command.sourceId, command.value);
@@ -186,7 +174,7 @@ export class Engine {
       case "playSpeed":
       case "record":
       case "endRecord":
-        return this.#performing.perform(command, this.#lastMs);
+        return this.#performing.perform(command);
       default:
         return this.#command(command);
     }
@@ -201,17 +189,15 @@ export class Engine {
     this.#lastMs = nowMs;
     this.#inputs.step(nowMs, dtMs, this.#followers);
     this.#giveBackIdle(nowMs);
-    for (const live of this.#performing.advance(dtMs, nowMs)) release(live);
+    for (const index of this.#performing.advance(dtMs)) this.#happen(index, "release");
     for (let index = 0; index < this.#joints.length; index += 1) {
       const live = this.#joints[index] as LiveJoint;
-      if (live.press) this.#wishes[index] = pressOn(live.press, nowMs, this.#wishes[index] as number);
-      if (live.isHeld && !live.output.isWaiting) {
-        const wish = blended(live, this.#wishes[index] as number, nowMs);
-        passGate(live.isCalibrating ? live.openLimits : live.limits, wish, dtMs, live.passage);
-        if (live.isLimpAtRest && live.passage.target === 0 && !live.isCalibrating) {
-          live.passage.register = Number.NaN;
-          live.passage.setPoint = Number.NaN;
-        }
+      const { hands } = live;
+      if (hands.press) this.#wishes[index] = pressOn(hands.press, nowMs, this.#wishes[index] as number);
+      if (hands.isHeld && !live.output.isWaiting) {
+        const wish = hands.blended(this.#wishes[index] as number, nowMs);
+        passGate(hands.isMeasured ? live.openLimits : live.limits, wish, dtMs, live.passage);
+        if (live.isLimpAtRest && live.passage.target === 0 && !hands.isMeasured) goLimp(live);
       }
       live.output.registers[live.slot] = live.passage.register;
     }
@@ -224,7 +210,7 @@ export class Engine {
 
   /** Whether a joint is held and being calibrated: nothing else has been asked of it, and nobody has released it. */
   isCalibrating(jointId: string): boolean {
-    return this.#joints.find((live) => live.joint.id === jointId)?.isCalibrating ?? false;
+    return this.#joints.find((live) => live.joint.id === jointId)?.hands.isMeasured ?? false;
   }
 
   /** When the next frame of any board is due. */
@@ -243,7 +229,7 @@ export class Engine {
     if (!output) return;
     output.isSilent = true;
     this.#performing.halt();
-    this.#settle(output, isLimp);
+    this.#happenOn(output, isLimp ? "release" : "lost");
   }
 
   /**
@@ -255,9 +241,8 @@ export class Engine {
     if (!output?.isSilent) return;
     output.isSilent = false;
     output.isWaiting = false;
-    for (const live of this.#joints) if (live.output === output) live.isCalibrating = false;
     if (heard && !isLimp) this.#standAsHeard(output, heard);
-    this.#settle(output, isLimp);
+    this.#happenOn(output, isLimp ? "release" : "back");
   }
 
   /**
@@ -269,27 +254,44 @@ export class Engine {
     if (!output || output.isWaiting === isWaiting) return;
     output.isWaiting = isWaiting;
     if (isWaiting) return;
-    const owners = this.#joints.map((live) => live.owner);
     this.#standAsHeard(output, heard);
-    for (const [index, live] of this.#joints.entries()) {
-      if (live.output !== output || !live.isHeld) continue;
-      live.owner = owners[index] as number;
-      live.handover = {
-        from: live.passage.target,
-        sinceMs: this.#lastMs,
-        ms: Math.max(live.joint.control.blendMs, softReturnMs),
-      };
-    }
+    this.#happenOn(output, "heard");
   }
 
   #standAsHeard(output: BoardOutput, heard: ArrayLike<number>): void {
-    for (const live of this.#joints) {
-      if (live.output !== output || !live.isHeld) continue;
+    for (const [index, live] of this.#joints.entries()) {
+      if (live.output !== output || !live.hands.isHeld) continue;
       const register = heard[live.joint.channel] as number;
       // A continuous servo at rest has no signal though it is held.
       if (!Number.isNaN(register)) standAt(live, register);
-      else if (!live.isLimpAtRest) release(live);
+      else if (!live.isLimpAtRest) this.#happen(index, "release");
     }
+  }
+
+  #happenOn(output: BoardOutput, what: Happening): void {
+    for (const [index, live] of this.#joints.entries()) if (live.output === output) this.#happen(index, what);
+  }
+
+  /**
+   * The one way in which a joint changes hands (see `hands.ts`), with what becomes of its wish. `asked` is what the new one asks for, `by` the lead or
+   * the press that takes it. Says whether it may be.
+   */
+  #happen(index: number, what: Happening, asked = Number.NaN, by: string | Press | null = null): boolean {
+    const live = this.#joints[index] as LiveJoint;
+    const { hands, passage } = live;
+    const { press } = hands;
+    const { blendMs } = live.joint.control;
+    const wish = hands.happen(what, { nowMs: this.#lastMs, standsAt: passage.target, blendMs }, by);
+    if (wish === null) return false;
+    if (wish === "stay") this.#wishes[index] = passage.target;
+    else if (wish === "asked") this.#wishes[index] = asked;
+    else if (wish === "rest") {
+      if (press) this.#wishes[index] = press.backTo;
+      // What turned to be measured does not go on turning.
+      if (live.joint.axis.kind === "spin") this.#wishes[index] = live.limits.map.homeTarget;
+    }
+    if (!hands.isHeld) goLimp(live);
+    return true;
   }
 
   /** Writes the live state into a snapshot (see `snapshot.ts`); what only a board can tell is left as it is. */
@@ -300,14 +302,15 @@ export class Engine {
     this.#performing.write(snapshot);
     for (let index = 0; index < this.#joints.length; index += 1) {
       const live = this.#joints[index] as LiveJoint;
-      setJoint(snapshot, index, "isHeld", live.isHeld ? 1 : 0);
-      setJoint(snapshot, index, "owner", live.owner);
+      const { hands } = live;
+      setJoint(snapshot, index, "isHeld", hands.isHeld ? 1 : 0);
+      setJoint(snapshot, index, "owner", this.#ownerOf(live));
       setJoint(snapshot, index, "wish", this.#wishes[index] as number);
       setJoint(snapshot, index, "target", live.passage.target);
       setJoint(snapshot, index, "register", live.passage.register);
       setJoint(snapshot, index, "setPoint", live.passage.setPoint);
-      setJoint(snapshot, index, "pressing", live.press?.phase ?? pressing.none);
-      setJoint(snapshot, index, "heldBack", live.isHeld ? live.passage.heldBack : heldBack.nothing);
+      setJoint(snapshot, index, "pressing", hands.press?.phase ?? pressing.none);
+      setJoint(snapshot, index, "heldBack", hands.isHeld ? live.passage.heldBack : heldBack.nothing);
     }
     const joints = this.#joints.length;
     const sources = this.#project?.sources.length ?? 0;
@@ -322,18 +325,13 @@ export class Engine {
     const index = this.#joints.findIndex((live) => live.joint.id === command.jointId);
     const live = this.#joints[index];
     if (!live) return problem("That joint is no longer on the bench.");
-    if (command.kind === "release") {
-      this.#stay(index);
-      release(live);
-      return ok(null);
-    }
-    if (command.kind === "calibrate" && !command.isOn) {
-      this.#endCalibrating(index);
+    if (command.kind === "release" || (command.kind === "calibrate" && !command.isOn)) {
+      this.#happen(index, command.kind === "release" ? "release" : "endMeasure");
       return ok(null);
     }
     if (command.kind === "giveBack") {
-      this.#endCalibrating(index);
-      if (!this.#giveBack(index, this.#lastMs)) live.owner = owner.nobody;
+      this.#happen(index, "endMeasure");
+      if (!this.#giveBack(index)) this.#happen(index, "giveBack");
       return ok(null);
     }
     if (live.output.isSilent) return problem(`${live.output.label} does not answer. See to its link first.`);
@@ -341,74 +339,36 @@ export class Engine {
       this.#hold(index);
       return ok(null);
     }
-    if (!live.isHeld) return problem(`${live.joint.label} is released and stays limp. Hold it first (H).`);
+    const { hands } = live;
+    if (!hands.isHeld) return problem(`${live.joint.label} is released and stays limp. Hold it first (H).`);
     if (command.kind === "calibrate") {
-      handOver(live, owner.hand, this.#lastMs);
-      live.isCalibrating = true;
+      this.#happen(index, "measure");
       return ok(null);
     }
-    if (command.kind === "press") return this.#press(index, command);
+    const notANumber = problem(`What was asked of ${live.joint.label} is not a number.`);
+    if (command.kind === "press") {
+      const begun = beginPress(command, live.openLimits.map.toTarget, this.#lastMs);
+      if (!begun) return notANumber;
+      if (this.#happen(index, "press", begun.from, begun.press)) return ok(null);
+      return problem(`${live.joint.label} is moved by a ${hands.kind}. Move it by hand first.`);
+    }
     const isBySetPoint = command.kind === "setPoint" || (command.kind === "jog" && command.in === "setPoint");
-    live.isCalibrating &&= isBySetPoint;
-    const { map } = live.isCalibrating ? live.openLimits : live.limits;
+    const { map } = hands.isMeasured && isBySetPoint ? live.openLimits : live.limits;
     const wish = wishOf(command, map, this.#wishes[index] as number);
-    if (!Number.isFinite(wish)) return problem(`What was asked of ${live.joint.label} is not a number.`);
-    handOver(live, owner.hand, this.#lastMs);
-    live.touchedMs = this.#lastMs;
-    live.press = null;
-    this.#wishes[index] = wish;
+    if (!Number.isFinite(wish)) return notANumber;
+    this.#happen(index, isBySetPoint ? "setPoint" : "move", wish);
     return ok(null);
-  }
-
-  /** The limits are in force again. What presses goes back, and what turned to be measured does not go on turning. */
-  #endCalibrating(index: number): void {
-    const live = this.#joints[index] as LiveJoint;
-    this.#endPress(index);
-    if (live.isCalibrating && live.joint.axis.kind === "spin") this.#wishes[index] = live.limits.map.homeTarget;
-    live.isCalibrating = false;
-  }
-
-  #press(index: number, command: Extract<Command, { kind: "press" }>): Result<null> {
-    const live = this.#joints[index] as LiveJoint;
-    const from = beginPress(live, command, this.#lastMs);
-    if (!Number.isFinite(from)) return problem(`What was asked of ${live.joint.label} is not a number.`);
-    live.owner = owner.hand;
-    this.#wishes[index] = from;
-    return ok(null);
-  }
-
-  /** Where a step against a stop is cut short, the joint goes back at once. */
-  #endPress(index: number): void {
-    const live = this.#joints[index] as LiveJoint;
-    if (live.press) this.#wishes[index] = live.press.backTo;
-    live.press = null;
   }
 
   #hold(index: number): void {
-    const live = this.#joints[index] as LiveJoint;
-    if (live.isHeld || live.output.isSilent) return;
-    live.isHeld = true;
-    live.owner = owner.nobody;
-    this.#stay(index);
+    if (!this.#joints[index]?.output.isSilent) this.#happen(index, "hold");
   }
 
-  /** Asks a joint for nothing but to stay where the gate last put it. */
-  #stay(index: number): void {
-    const live = this.#joints[index] as LiveJoint;
-    live.handover = null;
-    this.#wishes[index] = live.passage.target;
-  }
-
-  /** Leaves a silent or returning board's joints where they are, limp or not. */
-  #settle(output: BoardOutput, isLimp: boolean): void {
-    for (const [index, live] of this.#joints.entries()) {
-      if (live.output !== output) continue;
-      this.#stay(index);
-      this.#endPress(index);
-      // Who had it must take it anew: what was moved meanwhile was not for it.
-      if (live.isHeld) live.owner = owner.nobody;
-      if (isLimp) release(live);
-    }
+  /** Who has a joint, as the snapshot says it. */
+  #ownerOf({ hands }: LiveJoint): number {
+    if (hands.leadId !== null) return owner.lead + this.#inputs.placeOfLead(hands.leadId);
+    if (hands.kind === "routine") return owner.routine;
+    return hands.kind === "released" || hands.kind === "free" ? owner.nobody : owner.hand;
   }
 
   /** A line `name=value` has arrived on a link. */
@@ -424,19 +384,18 @@ export class Engine {
   }
 
   /** A lead's wish, where it has the joint or may take it. */
-  #follow(lead: number, joint: number, target: number, { isTouched, isSteady, isBack }: Wanting): void {
+  #follow(lead: Lead, joint: number, target: number, how: Wanting): void {
     const live = this.#joints[joint];
     if (!isMovable(live)) return;
-    const code = owner.lead + lead;
-    if (live.owner !== code) {
-      // While a servo is measured nothing that goes on by itself may take it.
-      if ((live.isCalibrating && !isTouched) || !mayTake(live, code, isTouched, isSteady)) return;
-      handOver(live, code, this.#lastMs);
-    } else if (isBack) soften(live, this.#lastMs);
-    if (isTouched) live.touchedMs = this.#lastMs;
-    live.isCalibrating = false;
-    live.press = null;
-    this.#wishes[joint] = target;
+    const { hands } = live;
+    if (hands.leadId === lead.id) {
+      if (how.isBack) this.#happen(joint, "leadIsBack", target);
+      if (how.isTouched) hands.touch(this.#lastMs);
+      this.#wishes[joint] = target;
+      return;
+    }
+    if (!mayTake(hands.kind, "lead", live.joint.control, how)) return;
+    this.#happen(joint, how.isTouched ? "leadTakes" : "leadGoesOn", target, lead.id);
   }
 
   #act(action: Action): void {
@@ -449,23 +408,21 @@ export class Engine {
   }
 
   #giveBackIdle(nowMs: number): void {
-    for (let index = 0; index < this.#joints.length; index += 1)
-      if (isIdle(this.#joints[index] as LiveJoint, nowMs)) this.#giveBack(index, nowMs);
+    for (let index = 0; index < this.#joints.length; index += 1) {
+      const { hands, joint } = this.#joints[index] as LiveJoint;
+      if (hands.isIdle(joint.control.giveBackMs, nowMs)) this.#giveBack(index);
+    }
   }
 
   /** Gives a joint to who else wants it: what plays, else a lead that goes on by itself. Says whether there was anybody. */
-  #giveBack(index: number, nowMs: number): boolean {
-    const live = this.#joints[index] as LiveJoint;
-    if (this.#performing.wants(index)) {
-      handOver(live, owner.routine, nowMs);
-      return true;
-    }
-    const lead = this.#inputs.leads.findIndex(
-      (one) => one.isSteady && !one.lead.isMuted && one.aims.some((aim) => aim.joint === index),
+  #giveBack(index: number): boolean {
+    const { hands } = this.#joints[index] as LiveJoint;
+    if (this.#performing.wants(index)) return this.#happen(index, "routineTakesBack");
+    const lead = this.#inputs.leads.find(
+      (one) => one.isSteady && this.#inputs.isFollowed(one) && one.aims.some((aim) => aim.joint === index),
     );
-    if (lead < 0 || live.owner === owner.lead + lead) return false;
-    handOver(live, owner.lead + lead, nowMs);
-    return true;
+    if (!lead || hands.leadId === lead.lead.id) return false;
+    return this.#happen(index, "leadGoesOn", this.#wishes[index], lead.lead.id);
   }
 }
 

@@ -1,199 +1,142 @@
-import { demoProject } from "@core/demo";
-import type { Lead, Project, Source } from "@core/project";
-import { expect, test } from "vitest";
-import { type Command, Engine, jointOf, owner, shapeOf, snapshotLength } from ".";
+import type { JointControl } from "@core/project";
+import { describe, expect, test } from "vitest";
+import { Hands, type Happening, type HavingKind, havingKinds, mayTake, transitions } from "./hands";
+import { beginPress } from "./press";
+import { pressing } from "./snapshot";
 
-const demo = demoProject();
-const neckAt = demo.joints.findIndex(({ id }) => id === "neck-turn");
-const knob = (id: string): Source => ({
-  id,
-  label: id,
-  range: { low: 0, high: 1000 },
-  device: { kind: "knob" },
-  isMuted: false,
-  ifLost: { kind: "hold" },
-});
-const toNeck = (id: string, sourceId: string, high = 60): Lead => ({
-  id,
-  sourceId,
-  target: { kind: "joint", jointId: "neck-turn" },
-  shapers: [{ kind: "rangeMap", from: { low: 0, high: 1000 }, to: { low: -60, high } }],
-  isMuted: false,
-});
-/** A neck without a speed limit, so that any leap is seen at once, and two knobs that lead to it. */
-const bench: Project = {
-  ...demo,
-  sources: [knob("one"), knob("other")],
-  leads: [toNeck("first", "one"), toNeck("second", "other")],
-  joints: demo.joints.map((joint) =>
-    joint.id === "neck-turn" && joint.axis.kind === "angle"
-      ? { ...joint, axis: { ...joint.axis, speedLimitDegPerS: null }, control: { ...joint.control, blendMs: 400 } }
-      : joint,
-  ),
+const scene = (nowMs: number, standsAt = 0, blendMs = 400) => ({ nowMs, standsAt, blendMs });
+const pressOf = (nowMs: number) =>
+  beginPress(
+    { kind: "press", jointId: "beak", from: 10, to: 12, backTo: 8, settleMs: 50, forMs: 200 },
+    (setPoint) => setPoint,
+    nowMs,
+  )?.press ?? null;
+/** What brings a held joint into each of the hands. */
+const ways: Readonly<Record<HavingKind, readonly Happening[]>> = {
+  released: ["release"],
+  free: [],
+  hand: ["move"],
+  measured: ["measure"],
+  pressed: ["press"],
+  routine: ["routineTakes"],
+  lead: ["leadTakes"],
 };
-
-function engineOf(project = bench) {
-  const engine = new Engine();
-  let nowMs = 0;
-  let now = project;
-  engine.configure(project, 1);
-  engine.apply({ kind: "hold", jointId: "neck-turn" });
-  const read = (field: Parameters<typeof jointOf>[2]) => {
-    const snapshot = new Float64Array(snapshotLength(shapeOf(now)));
-    engine.write(snapshot);
-    return jointOf(snapshot, neckAt, field);
-  };
-  return {
-    engine,
-    read,
-    give: (command: Command) => engine.apply(command),
-    turn: (sourceId: string, value: number) => engine.apply({ kind: "source", sourceId, value }),
-    change(changed: Project) {
-      now = changed;
-      engine.configure(changed, 2);
-    },
-    /** Lets time pass, and gives the largest step of the neck in one tick. */
-    run(ms: number) {
-      let largest = 0;
-      for (const endMs = nowMs + ms; nowMs < endMs; ) {
-        const before = read("target");
-        nowMs += 20;
-        engine.tick(nowMs);
-        largest = Math.max(largest, Math.abs(read("target") - before));
-      }
-      return largest;
-    },
-  };
+const byOf = (what: Happening) => (what === "press" ? pressOf(0) : "knob");
+function handsOf(kind: HavingKind, blendMs = 0): Hands {
+  const hands = new Hands();
+  for (const what of ["hold", ...ways[kind]] as const) hands.happen(what, scene(0, 0, blendMs), byOf(what));
+  return hands;
 }
+const happenings = Object.keys(transitions) as Happening[];
+const cells = happenings.flatMap((what) => havingKinds.map((kind, at) => [what, kind, transitions[what][at]] as const));
 
-test("a lead that is removed leaves its joint where it stands; one that stands before it in the list changes nothing", () => {
-  const at = engineOf();
-  at.turn("other", 1000);
-  at.run(1000);
-  expect(at.read("owner")).toBe(owner.lead + 1);
-  at.turn("one", 0);
-  at.change({ ...bench, leads: bench.leads.slice(1) });
-  expect(at.run(1000)).toBeLessThan(1e-9);
-  expect(at.read("owner")).toBe(owner.lead);
-  at.change({ ...bench, leads: [] });
-  expect(at.run(1000)).toBeLessThan(1e-9);
-  expect(at.read("owner")).toBe(owner.nobody);
+test.each(cells)("%s, in the hands of %s: %s", (what, kind, cell) => {
+  const hands = handsOf(kind);
+  expect(hands.kind).toBe(kind);
+  const wish = hands.happen(what, scene(1000, 30, 0), byOf(what));
+  if (cell === "no") expect([wish, hands.kind]).toEqual([null, kind]);
+  else if (cell === "-") expect([wish, hands.kind, hands.isGoingOver]).toEqual(["keep", kind, false]);
+  else {
+    const [to, wished, blend] = cell?.split(" ") ?? [];
+    expect([hands.kind, wish]).toEqual([to, wished]);
+    // With a blend of 0 only what no hand waits for goes over softly all the same.
+    const isSoft = hands.blended(100, 1000) === 30;
+    const isReturn = ["routineTakesBack", "leadGoesOn", "leadIsBack", "back", "heard", "remeasured"].includes(what);
+    expect(isSoft).toBe(blend === "soft" && isReturn);
+  }
 });
 
-test("editing the map of a lead that has its joint moves nothing until its knob is moved, and then softly", () => {
-  const at = engineOf();
-  at.turn("one", 1000);
-  at.run(1000);
-  expect(at.read("target")).toBeCloseTo(60, 6);
-  at.change({ ...bench, leads: [toNeck("first", "one", -20), toNeck("second", "other")] });
-  expect(at.run(1000)).toBe(0);
-  at.turn("one", 999);
-  // 80° in 400 ms, by a curve that is steepest at 1.5 times the mean: 6° a tick at most.
-  expect(at.run(1000)).toBeLessThanOrEqual(6.1);
-  expect(at.read("target")).toBeCloseTo(-20.04, 1);
-});
-
-test("an edit in the middle of a change of hands goes on softly", () => {
-  const at = engineOf();
-  at.turn("one", 1000);
-  at.run(1000);
-  at.give({ kind: "target", jointId: "neck-turn", target: -60 });
-  at.run(100);
-  at.change({ ...bench, name: "Another name" });
-  expect(at.run(1000)).toBeLessThanOrEqual(9.1);
-});
-
-test("stop is stop: nothing goes on, nor back", () => {
-  const at = engineOf();
-  at.turn("one", 0);
-  at.run(1000);
-  at.give({ kind: "target", jointId: "neck-turn", target: 60 });
-  at.run(200);
-  at.give({ kind: "stop" });
-  expect(at.run(1000)).toBe(0);
-});
-
-test("a joint that is given back while it is measured has its travel limits again", () => {
-  const at = engineOf();
-  at.give({ kind: "calibrate", jointId: "neck-turn", isOn: true });
-  at.give({ kind: "setPoint", jointId: "neck-turn", setPoint: 2300 });
-  at.run(1000);
-  expect(at.read("target")).toBeGreaterThan(80);
-  at.give({ kind: "giveBack", jointId: "neck-turn" });
-  expect(at.engine.isCalibrating("neck-turn")).toBe(false);
-  // It comes in, at 60° a second, since it has no limit of its own.
-  expect(at.run(3000)).toBeLessThanOrEqual(1.2 + 1e-9);
-  expect(at.read("target")).toBeLessThanOrEqual(80);
-});
-
-test("while its board says nothing a joint waits; then it goes on softly from the number that the board holds", () => {
-  const at = engineOf();
-  at.turn("one", 0);
-  at.run(1000);
-  const heard = new Float64Array(12).fill(Number.NaN);
-  heard[0] = at.read("register");
-  at.engine.linkWaits("fern", true, heard);
-  at.turn("one", 1000);
-  expect(at.run(500)).toBe(0);
-  at.engine.linkWaits("fern", false, heard);
-  expect(at.run(1000)).toBeLessThanOrEqual(9.1);
-  expect(at.read("target")).toBeCloseTo(60, 6);
-});
-
-test("what was turned while its board was lost moves nothing when it is back: who had it takes it anew", () => {
-  const at = engineOf();
-  at.turn("one", 0);
-  at.run(1000);
-  const heard = new Float64Array(12).fill(Number.NaN);
-  heard[0] = at.read("register");
-  at.engine.linkLost("fern", false);
-  at.turn("one", 1000);
-  at.run(1000);
-  at.engine.linkBack("fern", false, heard);
-  expect(at.run(1000)).toBeLessThan(0.5);
-  expect(at.read("owner")).toBe(owner.nobody);
-  at.turn("one", 990);
-  at.run(1000);
-  expect(at.read("target")).toBeCloseTo(58.8, 6);
-});
-
-test("a board that holds none of a joint's signals when it is back has let go of it", () => {
-  const at = engineOf();
-  at.run(100);
-  at.engine.linkLost("fern", false);
-  at.engine.linkBack("fern", false, new Float64Array(12).fill(Number.NaN));
-  expect(at.read("isHeld")).toBe(0);
-});
-
-test("a tap shorter than a tick is a press and a release all the same", () => {
-  const button: Source = { ...knob("bell"), range: { low: 0, high: 1 }, device: { kind: "button" } };
-  const lead: Lead = {
-    id: "l",
-    sourceId: "bell",
-    target: { kind: "action", action: { kind: "capture" } },
-    shapers: [],
-    isMuted: false,
+describe("what the table promises, whatever stands in it", () => {
+  const handsAfter = (what: Happening, kind: HavingKind) => {
+    const hands = handsOf(kind);
+    hands.happen(what, scene(1000), byOf(what));
+    return hands;
   };
-  const at = engineOf({ ...bench, sources: [button], leads: [lead] });
-  at.turn("bell", 0);
-  at.run(40);
-  at.turn("bell", 1);
-  at.turn("bell", 0);
-  at.turn("bell", 1);
-  at.turn("bell", 0);
-  at.run(200);
-  expect(at.engine.takeAsked()).toHaveLength(2);
+
+  test("only hold ends a release, and a release ends everything", () => {
+    for (const what of happenings) {
+      expect(handsAfter(what, "released").isHeld).toBe(what === "hold");
+      for (const kind of havingKinds) if (what === "release") expect(handsAfter(what, kind).isHeld).toBe(false);
+    }
+  });
+
+  test("limits rest only in a hand that asked for it", () => {
+    for (const what of happenings)
+      for (const kind of havingKinds) {
+        const hands = handsAfter(what, kind);
+        const began = what === "measure" || what === "press" || kind === "measured" || kind === "pressed";
+        if (hands.isMeasured) expect([what, kind, began]).toEqual([what, kind, true]);
+      }
+    for (const what of ["routineTakes", "leadGoesOn", "routineTakesBack"] as const)
+      for (const kind of ["measured", "pressed"] as const) expect(handsAfter(what, kind).kind).toBe(kind);
+  });
+
+  test("a lost or returning board leaves nothing that moves by itself", () => {
+    for (const what of ["lost", "back"] as const)
+      for (const kind of havingKinds) expect(["routine", "lead", "hand"]).not.toContain(handsAfter(what, kind).kind);
+  });
+
+  test("a press that is cut short by a loss stands back, and is over when the board answers", () => {
+    const hands = handsOf("pressed");
+    expect(hands.happen("lost", scene(60))).toBe("rest");
+    expect(hands.press?.phase).toBe(pressing.back);
+    expect([hands.happen("back", scene(90)), hands.kind]).toEqual(["rest", "free"]);
+  });
 });
 
-test("an endless number is refused at every door", () => {
-  const at = engineOf();
-  const odd: Command[] = [
-    { kind: "seek", atMs: Number.POSITIVE_INFINITY },
-    { kind: "playSpeed", speed: Number.NaN },
-    { kind: "goToPose", poseId: "pose-blink", moveMs: Number.POSITIVE_INFINITY },
-    { kind: "play", routineId: "routine-owl-wakes", fromMs: Number.NEGATIVE_INFINITY },
-    { kind: "target", jointId: "neck-turn", target: Number.POSITIVE_INFINITY },
-    { kind: "source", sourceId: "one", value: Number.NaN },
-  ];
-  for (const command of odd) expect(at.give(command)).toMatchObject({ ok: false });
+const control = (change: Partial<JointControl> = {}): JointControl => ({
+  takes: "touch",
+  order: ["hand", "routine", "lead"],
+  blendMs: 0,
+  giveBackMs: null,
+  ...change,
+});
+const [moves, goesOn, rests] = [
+  { isTouched: true, isSteady: false },
+  { isTouched: false, isSteady: true },
+  { isTouched: false, isSteady: false },
+];
+
+test.each<[string, HavingKind, "routine" | "lead", typeof moves, boolean]>([
+  ["a lead that moves takes it from a hand", "hand", "lead", moves, true],
+  ["a lead that rests does not", "hand", "lead", rests, false],
+  ["a generator takes what nobody has", "free", "lead", goesOn, true],
+  ["a generator takes nothing from a hand", "hand", "lead", goesOn, false],
+  ["even when its line says something new", "hand", "lead", { isTouched: true, isSteady: true }, false],
+  ["a routine that is started takes it from a lead", "lead", "routine", moves, true],
+  ["one lead takes it from another", "lead", "lead", moves, true],
+])("by touch: %s", (_, from, claimant, how, expected) => {
+  expect(mayTake(from, claimant, control(), how)).toBe(expected);
+});
+
+test.each<[string, JointControl["order"], HavingKind, "routine" | "lead", typeof moves, boolean]>([
+  ["a lead takes nothing from a routine above it", ["routine", "hand", "lead"], "routine", "lead", moves, false],
+  ["nor from a hand", ["routine", "hand", "lead"], "hand", "lead", moves, false],
+  ["nor from one who measures", ["routine", "hand", "lead"], "measured", "lead", moves, false],
+  ["a routine takes it from a lead", ["routine", "hand", "lead"], "lead", "routine", moves, true],
+  ["a lead takes it from a lead by moving", ["routine", "hand", "lead"], "lead", "lead", moves, true],
+  ["but not by going on", ["routine", "hand", "lead"], "lead", "lead", goesOn, false],
+  ["who stands above takes it even by going on", ["lead", "routine", "hand"], "routine", "lead", goesOn, true],
+])("by order: %s", (_, order, from, claimant, how, expected) => {
+  expect(mayTake(from, claimant, control({ takes: "order", order: [...order] }), how)).toBe(expected);
+});
+
+test("from 10° to a wish of 30° in 400 ms: a quarter of the time is 15.6 % of the way", () => {
+  const hands = handsOf("hand");
+  hands.happen("leadTakes", scene(1000, 10), "knob");
+  expect(hands.blended(30, 1000)).toBe(10);
+  // 0.25² × (3 − 0.5) = 0.15625
+  expect(hands.blended(30, 1100)).toBeCloseTo(10 + 20 * 0.15625, 9);
+  expect(hands.blended(30, 1200)).toBe(20);
+  expect(hands.blended(Number.NaN, 1200)).toBeNaN();
+  expect(hands.blended(30, 1400)).toBe(30);
+  expect(hands.isGoingOver).toBe(false);
+});
+
+test("a hand is idle after its time; a routine, and who measures, never", () => {
+  const hands = handsOf("free");
+  hands.happen("move", scene(1000));
+  expect([hands.isIdle(500, 1500), hands.isIdle(500, 1501), hands.isIdle(null, 1e9)]).toEqual([false, true, false]);
+  for (const kind of ["routine", "measured", "pressed", "free"] as const)
+    expect(handsOf(kind).isIdle(500, 1e9)).toBe(false);
 });

@@ -30,6 +30,8 @@ export interface LiveLead {
   readonly isSteady: boolean;
   /** What its joints get at 0 and at 1 of what comes out; for a lead to one joint that is what comes out itself. */
   readonly aims: readonly { readonly joint: number; readonly atZero: number; readonly atOne: number }[];
+  /** All that its value and its aims come from, to see whether an edit gave them another meaning. */
+  readonly meaning: string;
   wasOn: boolean;
   /** It was not followed: it takes up nothing by itself when it is followed again, only when somebody moves it. */
   wasQuiet: boolean;
@@ -48,7 +50,7 @@ export interface Wanting {
 /** What the engine does with what the leads say. */
 export interface Followers {
   /** A lead wants a joint at this target. */
-  readonly onWish: (lead: number, joint: number, target: number, how: Wanting) => void;
+  readonly onWish: (lead: Lead, joint: number, target: number, how: Wanting) => void;
   readonly onAction: (action: Extract<Lead["target"], { kind: "action" }>["action"]) => void;
 }
 
@@ -76,6 +78,7 @@ export class Inputs {
   leads: readonly LiveLead[] = [];
   #sources: LiveSource[] = [];
   #placeOf = new Map<string, number>();
+  #placesOfLeads = new Map<string, number>();
   /** Sources by their id, wherever they stand now: a chain that lives on through a changed document still finds them. */
   readonly #around: Surroundings = {
     valueOf: (id) => this.#sources[this.#placeOf.get(id) ?? -1]?.value ?? Number.NaN,
@@ -104,15 +107,14 @@ export class Inputs {
           };
     });
     this.#placeOf = new Map(project.sources.map((source, at) => [source.id, at]));
+    this.#placesOfLeads = new Map(project.leads.map((lead, at) => [lead.id, at]));
     const leadsBefore = new Map(this.leads.map((live) => [live.lead.id, live]));
     this.leads = project.leads.map((lead): LiveLead => {
       const old = leadsBefore.get(lead.id);
       const keepsChain = old && JSON.stringify(old.lead.shapers) === JSON.stringify(lead.shapers);
       // What it says means something else now: it moves nothing until its source is moved, and acts only when it goes on anew.
-      const isChanged =
-        old &&
-        JSON.stringify([old.lead.sourceId, old.lead.shapers, old.lead.target]) !==
-          JSON.stringify([lead.sourceId, lead.shapers, lead.target]);
+      const meaning = meaningOf(project, lead);
+      const isChanged = old && old.meaning !== meaning;
       const source = this.#placeOf.get(lead.sourceId) ?? -1;
       return {
         lead,
@@ -121,6 +123,7 @@ export class Inputs {
         chain: keepsChain ? old.chain : new Chain(lead.shapers, this.#around),
         isSteady: isSteady(project.sources[source] as Source),
         aims: aimsOf(project, lead),
+        meaning,
         wasOn: isChanged ? true : (old?.wasOn ?? true),
         wasQuiet: isChanged ? true : (old?.wasQuiet ?? false),
       };
@@ -192,7 +195,7 @@ export class Inputs {
         if (isOn && !wasOn) followers.onAction(live.lead.target.action);
         continue;
       }
-      const isTouched = source.isTouched || live.others.some((other) => this.#sources[other]?.isTouched);
+      const isTouched = source.isTouched || live.others.some((other) => this.#isMoved(other));
       const isBack = live.wasQuiet;
       if (isBack && !isTouched && !live.isSteady) continue;
       live.wasQuiet = false;
@@ -206,13 +209,24 @@ export class Inputs {
             ? touchedBack
             : touched;
       for (const { joint, atZero, atOne } of live.aims)
-        followers.onWish(at, joint, atZero + value * (atOne - atZero), how);
+        followers.onWish(live.lead, joint, atZero + value * (atOne - atZero), how);
     }
     for (const live of this.#sources) {
       const next = live.further.shift();
       live.isTouched = next !== undefined;
       if (next !== undefined) live.value = next;
     }
+  }
+
+  /** A lead's place in the project; −1 where it is gone. */
+  placeOfLead(id: string): number {
+    return this.#placesOfLeads.get(id) ?? -1;
+  }
+
+  /** Whether a lead moves what it leads to. */
+  isFollowed(live: LiveLead): boolean {
+    const source = this.#sources[live.source];
+    return source !== undefined && !this.isTesting && !this.#isQuiet(live, source);
   }
 
   valueOf(source: number): number {
@@ -231,8 +245,14 @@ export class Inputs {
       this.#setLost(live, true, nowMs);
     if (!live.isLost || live.hasFallenBack || ifLost.kind !== "value" || nowMs - live.lostMs < ifLost.afterMs) return;
     live.hasFallenBack = true;
+    // Nobody moved it: where its lead has a joint, that goes there; it takes none.
     live.value = ifLost.value;
-    live.isTouched = true;
+  }
+
+  /** Whether somebody moved a source just now; what goes on by itself is moved by nobody. */
+  #isMoved(at: number): boolean {
+    const live = this.#sources[at];
+    return live?.isTouched === true && !isSteady(live.source);
   }
 
   #setLost(live: LiveSource, isLost: boolean, nowMs: number): void {
@@ -261,4 +281,15 @@ function aimsOf(project: Project, { target }: Lead): LiveLead["aims"] {
     const atOne = to?.targets[id];
     return atZero === undefined || atOne === undefined ? [] : [{ joint, atZero, atOne }];
   });
+}
+
+function meaningOf(project: Project, { sourceId, shapers, target }: Lead): string {
+  const heard = project.sources
+    .filter(({ id }) => id === sourceId || othersOf(shapers).includes(id))
+    .map(({ id, range, device }) => [id, range, device]);
+  const poses =
+    target.kind === "blend"
+      ? project.poses.filter(({ id }) => id === target.fromPoseId || id === target.toPoseId).map((pose) => pose.targets)
+      : [];
+  return JSON.stringify([sourceId, shapers, target, heard, poses]);
 }

@@ -1,4 +1,4 @@
-import type { Project, Routine, TakeData } from "@core/project";
+import type { Project, TakeData } from "@core/project";
 import { emptyRoutine, longestTakeFrames } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import {
@@ -14,10 +14,10 @@ import {
 } from "@core/routine";
 import { ratedSpeedDegPerS } from "@core/servo";
 import { type Recorded, Recorder } from "@core/take";
-import { handOver, mayTake } from "./arbitration";
 import type { Command } from "./commands";
+import { type Happening, mayTake } from "./hands";
 import { isMovable, type LiveJoint } from "./liveJoint";
-import { head, owner } from "./snapshot";
+import { head } from "./snapshot";
 
 /** What the engine lets the performance see and touch. */
 export interface Stage {
@@ -27,6 +27,8 @@ export interface Stage {
   readonly wishes: Float64Array;
   /** The value of a source; NaN until it was touched. */
   readonly valueOf: (sourceId: string) => number;
+  /** What happens to a joint may give it into other hands. */
+  readonly happen: (joint: number, what: Happening) => boolean;
 }
 
 export type PerformCommand = Extract<
@@ -66,9 +68,8 @@ export class Performing {
   #playing: { readonly kind: "routine" | "pose"; readonly id: string } | null = null;
   #recording: Recording | null = null;
   #recorded: Recorded | null = null;
-  #nowMs = 0;
   readonly #company: Company = {
-    mine: (joint) => this.#stage.joints[joint]?.owner === owner.routine,
+    mine: (joint) => this.#has(joint),
     isMet: ({ step }) => {
       const value = this.#stage.valueOf(step.sourceId);
       return step.side === "above" ? value > step.level : value < step.level;
@@ -89,37 +90,21 @@ export class Performing {
   configure(stage: Stage, isSameRow: boolean): void {
     const before = this.#stage.project;
     this.#stage = stage;
-    const { speed, loop } = this.#player;
-    if (isSameRow && stage.joints.every((live, at) => live.card === this.#cards[at])) {
+    if (!isSameRow) this.halt();
+    const safe = Float64Array.from(stage.joints, (live) => speedsOf(live).safe);
+    const fastest = Float64Array.from(stage.joints, (live) => speedsOf(live).fastest);
+    if (isSameRow) {
+      this.#player.retune(safe, fastest, this.#company);
       if (before !== stage.project) this.#replan(before);
       return;
     }
-    this.#cards = stage.joints.map((live) => live.card);
-    if (!isSameRow) this.halt();
-    const old = this.#player;
-    this.#player = new RoutinePlayer(
-      stage.wishes,
-      Float64Array.from(stage.joints, (live) => speedsOf(live).safe),
-      Float64Array.from(stage.joints, (live) => speedsOf(live).fastest),
-    );
+    const { speed, loop } = this.#player;
+    this.#player = new RoutinePlayer(stage.wishes, safe, fastest);
     this.#player.speed = speed;
     this.#player.loop = loop;
-    if (!isSameRow || !old.score || !this.#playing) return;
-    // Another servo or another rating: the way there is gone anew, at the speeds that hold now.
-    const from = {
-      fromMs: old.atMs,
-      isPaused: old.phase === phase.paused,
-      isOpenEnded: old.isOpenEnded,
-      isFromHere: false,
-    };
-    const score = this.#scoreOfPlaying();
-    if (score) this.#player.start(score, from, this.#company);
-    else this.halt();
   }
-  #cards: LiveJoint["card"][] = [];
 
-  perform(command: PerformCommand, nowMs: number): Result<null> {
-    this.#nowMs = nowMs;
+  perform(command: PerformCommand): Result<null> {
     if (this.#recording && movesTime.has(command.kind))
       return problem("A take is being recorded: its time runs on. End it first.");
     switch (command.kind) {
@@ -143,6 +128,8 @@ export class Performing {
         this.#player.skip(command.by, this.#company);
         return ok(null);
       case "loop":
+        if (command.range && !(Number.isFinite(command.range.fromMs) && Number.isFinite(command.range.toMs)))
+          return problem("A loop goes from one moment of the routine to another.");
         this.#player.loop = command.range && command.range.toMs > command.range.fromMs ? command.range : null;
         return ok(null);
       case "playSpeed":
@@ -154,24 +141,19 @@ export class Performing {
 
   /** Ends what plays, and keeps what was recorded. Its joints stay where they are, held, and nobody has them. */
   halt(): void {
-    for (const [index, live] of this.#stage.joints.entries())
-      if (live.owner === owner.routine) {
-        this.#stage.wishes[index] = live.passage.target;
-        live.handover = null;
-      }
+    for (const joint of this.#stage.joints.keys()) this.#stage.happen(joint, "routineHalts");
     this.#letGo();
   }
 
   /** Lets time pass, before the gate. Gives the joints to be released: those of a routine that ends so. */
-  advance(dtMs: number, nowMs: number): readonly LiveJoint[] {
-    this.#nowMs = nowMs;
+  advance(dtMs: number): readonly number[] {
     this.#countIn(dtMs);
     const { score } = this.#player;
     this.#player.advance(dtMs, this.#company);
     this.#punch();
     if (this.#player.score || !this.#playing) return [];
     const isOver = score?.routine.atEnd === "release" && this.#playing.kind === "routine";
-    const limp = isOver ? this.#stage.joints.filter((live) => live.owner === owner.routine) : [];
+    const limp = isOver ? [...this.#stage.joints.keys()].filter((joint) => this.#has(joint)) : [];
     this.#letGo();
     return limp;
   }
@@ -261,9 +243,15 @@ export class Performing {
   #claim(joint: number): void {
     const live = this.#stage.joints[joint];
     // Who stands above a routine keeps the joint; it gets it when that one gives it back.
-    if (!isMovable(live) || !mayTake(live, owner.routine, true, false)) return;
-    this.#stage.wishes[joint] = live.passage.target;
-    handOver(live, owner.routine, this.#nowMs);
+    if (
+      isMovable(live) &&
+      mayTake(live.hands.kind, "routine", live.joint.control, { isTouched: true, isSteady: false })
+    )
+      this.#stage.happen(joint, "routineTakes");
+  }
+
+  #has(joint: number): boolean {
+    return this.#stage.joints[joint]?.hands.kind === "routine";
   }
 
   #record(command: RecordCommand): Result<null> {
@@ -316,16 +304,13 @@ export class Performing {
     const punch = recording?.command.punch;
     if (!recording?.isOutside || !punch || this.#player.atMs < punch.fromMs) return;
     recording.isOutside = false;
-    for (const joint of recording.joints) {
-      const live = this.#stage.joints[joint];
-      if (live?.owner === owner.routine) live.owner = owner.nobody;
-    }
+    for (const joint of recording.joints) this.#stage.happen(joint, "routineOver");
   }
 
   /** After a pause joints that nobody has belong to the routine again. */
   #goOn(): void {
     for (const { joint } of this.#player.score?.tracks ?? [])
-      if (this.wants(joint) && this.#stage.joints[joint]?.owner === owner.nobody) this.#claim(joint);
+      if (this.wants(joint) && this.#stage.joints[joint]?.hands.kind === "free") this.#claim(joint);
     this.#player.resume(this.#company);
   }
 
@@ -335,7 +320,7 @@ export class Performing {
     this.#playing = null;
     this.#recorded = this.#recording?.recorder.finish() ?? this.#recorded;
     this.#recording = null;
-    for (const live of this.#stage.joints) if (live.owner === owner.routine) live.owner = owner.nobody;
+    for (const joint of this.#stage.joints.keys()) this.#stage.happen(joint, "routineOver");
   }
 
   #ready(command: Extract<Command, { kind: "play" | "goToPose" }>): Result<Score> {
@@ -354,8 +339,7 @@ export class Performing {
 
   #scoreOfPlaying(): Score | null {
     const playing = this.#playing;
-    const routine: Routine | undefined =
-      playing?.kind === "routine" ? this.#stage.project.routines.find((one) => one.id === playing.id) : undefined;
+    const routine = playing && this.#stage.project.routines.find((one) => one.id === playing.id);
     const ready = routine && readyScore(this.#stage.project, routine, this.#takes);
     return ready?.ok ? ready.value : null;
   }
@@ -407,7 +391,8 @@ function handRefusal(row: readonly LiveJoint[], joints: readonly number[]): Resu
     const live = row[joint];
     if (!live?.toSeen || Number.isNaN(live.reading))
       return problem(`${live?.joint.label} cannot be read: a hand’s movement of it leaves nothing to record.`);
-    if (live.isHeld) return problem(`${live.joint.label} is held, and stronger than a hand. Release it first (H).`);
+    if (live.hands.isHeld)
+      return problem(`${live.joint.label} is held, and stronger than a hand. Release it first (H).`);
   }
   return null;
 }

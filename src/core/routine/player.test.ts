@@ -25,13 +25,13 @@ const scoreOf = (change: Partial<Routine>): Score => {
   return made.value;
 };
 const steps = [move("1", "a"), move("2", "b")];
+const full = (degPerS: number) => new Float64Array(demo.joints.length).fill(degPerS);
 
 /** A player of one joint that may be led in at 60 °/s and turns at 400 °/s, begun where `stands` says. */
 function playing(score: Score, stands = 0, from: { fromMs?: number; isPaused?: boolean } = {}) {
   const wishes = new Float64Array(demo.joints.length);
   wishes[neck] = stands;
-  const safe = new Float64Array(demo.joints.length).fill(60);
-  const player = new RoutinePlayer(wishes, safe, new Float64Array(demo.joints.length).fill(400));
+  const player = new RoutinePlayer(wishes, full(60), full(400));
   let isMet = false;
   const company: Company = { mine: () => true, isMet: () => isMet };
   player.start(score, { fromMs: 0, isPaused: false, isOpenEnded: false, isFromHere: false, ...from }, company);
@@ -75,8 +75,8 @@ test("from the middle it first goes there: 40° at 60 °/s with soft ends take 4
 });
 
 test("a first move too far for its time is led in to where it can begin", () => {
-  // 100 ms at 400 °/s, no curve more than twice its mean: 20° at most.
-  const one = playing(scoreOf({ steps: [move("1", "a", 100)] }), -40);
+  // 50 ms at 400 °/s, evenly: 20° at most.
+  const one = playing(scoreOf({ steps: [move("1", "a", 50)] }), -40);
   expect(one.player.phase).toBe(phase.leadIn);
   let before = one.neck();
   while (one.player.phase === phase.leadIn) {
@@ -85,6 +85,18 @@ test("a first move too far for its time is led in to where it can begin", () => 
     before = one.neck();
   }
   expect(before).toBeCloseTo(20, 6);
+});
+
+test("a first move on a curve that is faster than twice its mean begins nearer still", () => {
+  const peaks: Step = { ...move("1", "a", 200), easing: { kind: "overshoot", by: 0.1 } } as Step;
+  const one = playing(scoreOf({ steps: [peaks] }), -40);
+  one.run(3000);
+  const opening = scoreOf({ steps: [peaks] }).tracks[0]?.opening;
+  expect(opening?.peakRate).toBeGreaterThan(3);
+  const again = playing(scoreOf({ steps: [peaks] }), -40);
+  while (again.player.phase === phase.leadIn) again.run(20);
+  // 200 ms at 400 °/s are 80° at the curve's peak rate.
+  expect(again.neck()).toBeCloseTo(40 - 80 / (opening?.peakRate ?? 1), 6);
 });
 
 test("at 50 % it takes twice as long, at 300 % a third", () => {
@@ -168,6 +180,56 @@ describe("a wait", () => {
     skipped.run(500);
     expect(skipped.neck()).toBeCloseTo(20, 6);
   });
+  test("a pause does not begin its time-out anew", () => {
+    const one = playing(scoreOf({ steps: [wait(1000, "goOn"), move("1", "a")] }));
+    one.run(700);
+    one.player.pause();
+    one.run(5000);
+    one.player.resume(one.company);
+    one.run(200);
+    expect(one.player.phase).toBe(phase.waiting);
+    expect(one.player.phaseMs).toBe(880);
+    one.run(200);
+    expect(one.player.phase).toBe(phase.playing);
+  });
+  test("one that is taken out of the routine takes only itself with it, and time goes on", () => {
+    const later = { ...wait(null, "goOn"), id: "later" };
+    const both = [move("1", "a"), wait(null, "goOn"), move("2", "b"), later, move("3", "a")];
+    const one = playing(scoreOf({ steps: both }));
+    one.run(2000);
+    expect(one.player.phase).toBe(phase.waiting);
+    one.player.replan(scoreOf({ steps: both.filter((step) => step.id !== "w") }), one.company);
+    one.run(500);
+    expect([one.player.phase, one.player.atMs]).toEqual([phase.playing, 1500]);
+    one.run(2000);
+    expect([one.player.phase, one.player.atMs]).toEqual([phase.waiting, 2000]);
+  });
+  test("the second of two at the same moment is still the one that is waited for after an edit", () => {
+    const two = [move("1", "a"), wait(100, "goOn"), { ...wait(null, "goOn"), id: "second" }, move("2", "b")];
+    const one = playing(scoreOf({ steps: two }));
+    one.run(1500);
+    one.player.replan(scoreOf({ steps: [...two, move("3", "a")] }), one.company);
+    one.run(500);
+    expect(one.player.phase).toBe(phase.waiting);
+    one.meet();
+    one.run(40);
+    expect(one.player.phase).toBe(phase.playing);
+  });
+});
+
+test("a part that lies behind the moment is gone to softly; so is its beginning after a seek past its end", () => {
+  for (const ms of [1900, 100]) {
+    const one = playing(scoreOf({ steps }));
+    one.run(ms);
+    one.player.loop = { fromMs: 100, toMs: 300 };
+    if (ms === 100) one.player.seek(1990, one.company);
+    for (let at = 0; at < 4000; at += 20) {
+      const before = one.neck();
+      one.run(20);
+      expect(Math.abs(one.neck() - before)).toBeLessThanOrEqual(80 * 0.02 + 1e-9);
+    }
+    expect(one.player.atMs).toBeLessThanOrEqual(300);
+  }
 });
 
 test("paused it stands; a joint that was moved meanwhile follows, no faster than is safe, and then it goes on", () => {
@@ -210,10 +272,37 @@ test("scrubbing equals playing: wherever it stands still, the joint comes to whe
 });
 
 test("whatever is done to it, no tick moves the joint faster than the score or a lead-in does", () => {
-  const score = scoreOf({ steps: [move("1", "a", 800, 200), move("2", "b", 800)], repeat: { kind: "forever" } });
+  const waits: Step = {
+    kind: "wait",
+    id: "w",
+    sourceId: "bench-knob",
+    side: "above",
+    level: 0,
+    timeoutMs: 400,
+    ifTimeout: "goOn",
+  };
+  const scores = [
+    [move("1", "a", 800, 200), move("2", "b", 800)],
+    [move("1", "b", 800, 200), move("2", "a", 800)],
+    [move("1", "a", 800), waits, move("2", "b", 900)],
+    [move("1", "b", 800), waits, { ...waits, id: "w2" }, move("3", "a", 900), move("2", "b", 800, 100)],
+    [move("2", "b", 800)],
+  ].flatMap((some) =>
+    [true, false].map((isThereAndBack) =>
+      scoreOf({
+        steps: some,
+        isThereAndBack,
+        repeat: isThereAndBack ? { kind: "times", times: 9 } : { kind: "forever" },
+      }),
+    ),
+  );
+  const score = scores[0] as Score;
   // 80° in 800 ms, evenly.
   const fastest = 100;
   const act = fc.oneof(
+    fc.record({ kind: fc.constant("replan" as const), to: fc.constantFrom(...scores) }),
+    fc.record({ kind: fc.constant("loop" as const), ms: fc.integer({ min: -200, max: 2000 }) }),
+    fc.record({ kind: fc.constant("retune" as const), degPerS: fc.constantFrom(10, 60) }),
     fc.record({ kind: fc.constant("seek" as const), ms: fc.integer({ min: 0, max: 2000 }) }),
     fc.constant({ kind: "pause" as const }),
     fc.constant({ kind: "resume" as const }),
@@ -228,6 +317,9 @@ test("whatever is done to it, no tick moves the joint faster than the score or a
         else if (done.kind === "pause") one.player.pause();
         else if (done.kind === "resume") one.player.resume(one.company);
         else if (done.kind === "skip") one.player.skip(1, one.company);
+        else if (done.kind === "replan") one.player.replan(done.to, one.company);
+        else if (done.kind === "loop") one.player.loop = done.ms < 0 ? null : { fromMs: done.ms, toMs: done.ms + 300 };
+        else if (done.kind === "retune") one.player.retune(full(done.degPerS), full(400), one.company);
         const ms = done.kind === "run" ? done.ms : 20;
         for (let at = 0; at < ms; at += 20) {
           const before = one.neck();

@@ -54,12 +54,16 @@ export class RoutinePlayer {
   loop: LoopRange | null = null;
   isOpenEnded = false;
   readonly #wishes: Float64Array;
-  readonly #safeSpeeds: Float64Array;
-  readonly #fastest: Float64Array;
+  #safeSpeeds: Float64Array;
+  #fastest: Float64Array;
   #starts: number[] = [];
   #from: number[] = [];
   #leadInMs = 0;
   #afterLeadIn: Phase = phase.playing;
+  /** What goes on after a pause: time, or a wait. */
+  #afterPause: Phase = phase.playing;
+  /** How long the wait that it is in has lasted; a pause does not begin it anew. */
+  #waitedMs = 0;
   /** The next halt that time runs into. */
   #nextHalt = 0;
 
@@ -73,10 +77,19 @@ export class RoutinePlayer {
     this.#fastest = fastest;
   }
 
+  /** The joints may be brought somewhere at other speeds now: a way that is under way is gone on at those. */
+  retune(safeSpeeds: Float64Array, fastest: Float64Array, company: Company): void {
+    const isChanged = safeSpeeds.some((speed, at) => speed !== this.#safeSpeeds[at]);
+    this.#safeSpeeds = safeSpeeds;
+    this.#fastest = fastest;
+    if (isChanged && this.phase === phase.leadIn) this.#leadIn(this.#afterLeadIn, company);
+  }
+
   start(score: Score, from: PlayFrom, company: Company): void {
     this.score = score;
     this.rounds = 0;
     this.isOpenEnded = from.isOpenEnded;
+    this.#afterPause = phase.playing;
     if (this.loop && this.loop.fromMs >= score.lengthMs) this.loop = null;
     this.#starts = score.tracks.map((track) =>
       from.isFromHere ? (this.#wishes[track.joint] as number) : this.#nearStart(track),
@@ -91,22 +104,30 @@ export class RoutinePlayer {
   }
 
   pause(): void {
-    if (this.phase === phase.leadIn) this.#afterLeadIn = phase.paused;
-    if (this.phase === phase.playing || this.phase === phase.waiting) this.phase = phase.paused;
+    if (this.phase === phase.leadIn && this.#afterLeadIn !== phase.paused) {
+      this.#afterPause = this.#afterLeadIn;
+      this.#afterLeadIn = phase.paused;
+    }
+    if (this.phase !== phase.playing && this.phase !== phase.waiting) return;
+    this.#afterPause = this.phase;
+    this.phase = phase.paused;
   }
 
   /** Goes on from a pause: joints that were moved meanwhile come back first. */
   resume(company: Company): void {
-    if (this.phase === phase.leadIn) this.#afterLeadIn = phase.playing;
-    if (this.phase === phase.paused) this.#leadIn(phase.playing, company);
+    if (this.phase === phase.leadIn && this.#afterLeadIn === phase.paused) this.#afterLeadIn = this.#afterPause;
+    if (this.phase === phase.paused) this.#leadIn(this.#afterPause, company);
   }
 
   /** Goes to another moment. What plays goes on from there once its joints have arrived; what stands still follows at once. */
   seek(atMs: number, company: Company): void {
     if (!this.score) return;
     this.#place(atMs);
+    // A wait that stood somewhere else is over.
+    this.#afterPause = phase.playing;
     if (this.phase === phase.paused) return;
-    this.#leadIn(this.phase === phase.leadIn ? this.#afterLeadIn : phase.playing, company);
+    const isToPause = this.phase === phase.leadIn && this.#afterLeadIn === phase.paused;
+    this.#leadIn(isToPause ? phase.paused : phase.playing, company);
   }
 
   /** To the beginning of the next step, or of this one, or, at its beginning, of the one before. What waits goes on. */
@@ -133,12 +154,31 @@ export class RoutinePlayer {
   /** Goes on with a changed score at the same moment. */
   replan(score: Score, company: Company): void {
     if (!this.score) return;
-    const before = new Map(this.score.tracks.map((track, at) => [track.joint, this.#starts[at]]));
+    const { score: old, phase: at } = this;
+    const before = new Map(old.tracks.map((track, place) => [track.joint, this.#starts[place]]));
     this.score = score;
+    if (this.loop && this.loop.fromMs >= score.lengthMs) this.loop = null;
     this.#starts = score.tracks.map((track) => before.get(track.joint) ?? this.#nearStart(track));
-    this.#place(Math.min(this.atMs, score.lengthMs), this.isReturning);
-    if (this.phase === phase.playing || this.phase === phase.leadIn)
-      this.#leadIn(this.phase === phase.leadIn ? this.#afterLeadIn : phase.playing, company);
+    const stillWaits = this.#findHalt(old, score);
+    const onAgain = (then: Phase) => (then === phase.waiting && !stillWaits ? phase.playing : then);
+    this.#afterPause = onAgain(this.#afterPause);
+    if (at !== phase.paused) this.#leadIn(onAgain(at === phase.leadIn ? this.#afterLeadIn : at), company);
+  }
+
+  /** Finds its moment in a changed score: at the halt that it waits for, or at the same time. Says whether that halt is still there. */
+  #findHalt(old: Score, score: Score): boolean {
+    const { atMs } = this;
+    const halt = old.halts[this.#nextHalt];
+    const isAtHalt = halt?.atMs === atMs;
+    const passed = old.halts.slice(0, this.#nextHalt).filter((one) => one.atMs === atMs);
+    // A step within a routine that is played more than once stands there more than once: the nearest is meant.
+    const same = score.halts
+      .filter((one) => isAtHalt && one.step.id === halt.step.id)
+      .sort((a, b) => Math.abs(a.atMs - atMs) - Math.abs(b.atMs - atMs))[0];
+    this.#place(same?.atMs ?? atMs, this.isReturning);
+    // What was waited for at this moment is not waited for again.
+    while (passed.some((one) => one.step.id === score.halts[this.#nextHalt]?.step.id)) this.#nextHalt += 1;
+    return same !== undefined;
   }
 
   /** Lets time pass. */
@@ -173,6 +213,13 @@ export class RoutinePlayer {
   /** Runs to the next halt, the end of the way, or as far as time goes. Gives the time that is left. */
   #runOn(dtMs: number, company: Company): number {
     const score = this.score as Score;
+    const loop = this.loop && this.loop.fromMs < score.lengthMs ? this.loop : null;
+    if (loop && (this.isReturning || this.atMs > loop.toMs)) {
+      // The part lies behind: there first, softly.
+      this.#place(loop.fromMs);
+      this.#leadIn(phase.playing, company);
+      return 0;
+    }
     if (this.isReturning) {
       this.atMs -= dtMs;
       if (this.atMs > 0) return 0;
@@ -182,12 +229,13 @@ export class RoutinePlayer {
       return overMs;
     }
     const halt = this.isOpenEnded ? undefined : score.halts[this.#nextHalt];
-    const endMs = this.loop ? Math.min(this.loop.toMs, score.lengthMs) : score.lengthMs;
+    const endMs = loop ? Math.min(loop.toMs, score.lengthMs) : score.lengthMs;
     const toMs = this.atMs + dtMs;
     if (halt && halt.atMs <= Math.min(toMs, endMs)) {
       this.atMs = halt.atMs;
       this.phase = phase.waiting;
       this.phaseMs = 0;
+      this.#waitedMs = 0;
       return 0;
     }
     if (toMs < endMs || this.isOpenEnded) {
@@ -195,10 +243,10 @@ export class RoutinePlayer {
       return 0;
     }
     this.atMs = endMs;
-    if (this.loop) {
+    if (loop) {
       this.rounds += 1;
       this.#write(company);
-      this.#place(this.loop.fromMs);
+      this.#place(loop.fromMs);
       this.#leadIn(phase.playing, company);
       return 0;
     }
@@ -225,14 +273,15 @@ export class RoutinePlayer {
 
   #waitOn(dtMs: number, company: Company): void {
     const halt = this.score?.halts[this.#nextHalt];
-    this.phaseMs += dtMs;
+    this.#waitedMs += dtMs;
+    this.phaseMs = this.#waitedMs;
     this.#write(company);
     if (!halt) {
       this.phase = phase.playing;
       return;
     }
     const { timeoutMs, ifTimeout } = halt.step;
-    const isOver = timeoutMs !== null && this.phaseMs >= timeoutMs;
+    const isOver = timeoutMs !== null && this.#waitedMs >= timeoutMs;
     if (!company.isMet(halt) && !isOver) return;
     if (isOver && !company.isMet(halt) && ifTimeout === "stop") {
       this.stop();
@@ -266,6 +315,7 @@ export class RoutinePlayer {
     this.phaseMs = this.#leadInMs;
     this.#afterLeadIn = then;
     this.phase = longestS > 0 ? phase.leadIn : then;
+    if (this.phase === phase.waiting) this.phaseMs = this.#waitedMs;
   }
 
   #leadOn(dtMs: number, company: Company): void {
@@ -314,11 +364,10 @@ export class RoutinePlayer {
     const stands = this.#wishes[track.joint] as number;
     const { opening } = track;
     if (!opening) return stands;
-    // Every curve here is at most this much faster than its mean.
-    const reach = ((opening.toMs - opening.fromMs) / 1000) * ((this.#fastest[track.joint] as number) / openingRate);
+    const reach =
+      ((opening.toMs - opening.fromMs) / 1000) * ((this.#fastest[track.joint] as number) / opening.peakRate);
+    // A move of no time by what has no limit.
+    if (Number.isNaN(reach)) return stands;
     return Math.max(opening.to - reach, Math.min(opening.to + reach, stands));
   }
 }
-
-/** The peak rate that is allowed for where a routine begins: the fastest of the usual curves. */
-const openingRate = 2;
