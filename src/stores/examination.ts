@@ -1,10 +1,12 @@
 import type { Examination } from "@core/feasible";
-import { type Project, routinesWithin } from "@core/project";
+import { type Project, type Routine, replaceRoutines, routinesWithin } from "@core/project";
+import { problem, type Result } from "@core/result";
 import type { ExamineNews, ExamineOrder } from "@worker/examineWorker";
 import { useEffect } from "react";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
-import { useProject } from "./document";
+import { edit, projectNow, useProject } from "./document";
+import { liveHead, useLive } from "./live";
 import { notify } from "./notices";
 import { takesNow, useTakes } from "./takes";
 
@@ -21,19 +23,26 @@ const examinationStore = createStore<ExaminationState>()(() => ({ routineId: nul
 const afterMs = 120;
 let worker: Worker | null = null;
 let isAsking = false;
-let next: { readonly project: Project; readonly routineId: string } | null = null;
+let next: { readonly project: Project; readonly routineId: string; readonly speed: number } | null = null;
+let onStretched: ((routines: Result<readonly Routine[]>) => void) | null = null;
 let given = new Set<string>();
 
 function ask(): void {
   if (isAsking || !next) return;
-  const { project, routineId } = next;
+  const { project, routineId, speed } = next;
   next = null;
   isAsking = true;
+  send("examine", project, routineId, speed);
+}
+
+function send(kind: ExamineOrder["kind"], project: Project, routineId: string, speed: number): void {
   worker ??= startWorker();
   const takes = [...takesNow().values()].filter((take) => !given.has(take.id));
   for (const take of takes) given.add(take.id);
   // Only what the routine plays goes over: a project may hold hours of others.
   const order: ExamineOrder = {
+    kind,
+    speed,
     project: { ...project, routines: routinesWithin(project, routineId) },
     routineId,
     takes,
@@ -45,6 +54,10 @@ function startWorker(): Worker {
   const started = new Worker(new URL("../worker/examineWorker.ts", import.meta.url), { type: "module" });
   given = new Set();
   started.onmessage = ({ data }: MessageEvent<ExamineNews>) => {
+    if (data.kind === "stretch") {
+      onStretched?.(data.routines);
+      return;
+    }
     isAsking = false;
     examinationStore.setState({
       routineId: data.routineId,
@@ -58,6 +71,7 @@ function startWorker(): Worker {
     started.terminate();
     worker = null;
     isAsking = false;
+    onStretched?.(problem("It could not be stretched: the check broke. It is tried again when you ask again."));
     examinationStore.setState({ isBusy: false });
     notify("What the servos can do could not be checked. It is tried again after the next change.", "warning");
   };
@@ -68,15 +82,36 @@ function startWorker(): Worker {
 export function useExaminer(routineId: string): void {
   const project = useProject((current) => current);
   const takes = useTakes();
+  const speed = useLive(readSpeed);
   // biome-ignore lint/correctness/useExhaustiveDependencies: samples that arrive change what is seen as well.
   useEffect(() => {
     examinationStore.setState({ isBusy: true });
     const timer = setTimeout(() => {
-      next = { project, routineId };
+      next = { project, routineId, speed };
       ask();
     }, afterMs);
     return () => clearTimeout(timer);
-  }, [project, routineId, takes]);
+  }, [project, routineId, takes, speed]);
+}
+
+/** How fast routines are played; 1 is as written. */
+const readSpeed = () => liveHead("playSpeed") || 1;
+
+/**
+ * Stretches a routine to what the servos can do at the speed that it is played at, apart from the page. Gives a sentence where it cannot be, or where
+ * the bench was edited meanwhile.
+ */
+export function stretchRoutine(routineId: string): Promise<string | null> {
+  const asked = projectNow();
+  return new Promise((resolve) => {
+    onStretched = (routines) => {
+      onStretched = null;
+      if (!routines.ok) resolve(routines.problem);
+      else if (projectNow() !== asked) resolve("The bench was changed meanwhile. Ask for it again.");
+      else resolve(edit(replaceRoutines(routines.value, "Stretch to feasible"), { tell: false })?.problem ?? null);
+    };
+    send("stretch", asked, routineId, readSpeed());
+  });
 }
 
 /** What the servos can and cannot do of a routine; the last result stays until the next is there. */

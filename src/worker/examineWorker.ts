@@ -1,30 +1,42 @@
-import { type Examination, examine } from "@core/feasible";
-import type { Project, TakeData } from "@core/project";
+import { type Examination, examine, stretchToFeasible } from "@core/feasible";
+import type { Project, Routine, TakeData } from "@core/project";
+import { ok, type Result } from "@core/result";
 import { readyScore } from "@core/routine";
 
 export interface ExamineOrder {
+  readonly kind: "examine" | "stretch";
   readonly project: Project;
   readonly routineId: string;
+  /** How fast it is to be played; 1 is as written. */
+  readonly speed: number;
   /** Samples that this worker has not got yet. */
   readonly takes: readonly TakeData[];
 }
 
-export interface ExamineNews {
-  readonly routineId: string;
-  readonly examination: Examination | null;
-  readonly tookMs: number;
-}
+export type ExamineNews =
+  | {
+      readonly kind: "examine";
+      readonly routineId: string;
+      readonly speed: number;
+      readonly examination: Examination | null;
+    }
+  /** The routines as they are afterwards, or why not. */
+  | { readonly kind: "stretch"; readonly routines: Result<readonly Routine[]> };
 
 const takes = new Map<string, TakeData>();
 
-/** Looks through routines apart from the page and from the bench: an hour of 32 joints takes a second or two. */
+/** Looks through routines, and stretches them, apart from the page and from the bench: an hour of 32 joints takes a second or two. */
 self.onmessage = ({ data }: MessageEvent<ExamineOrder>) => {
-  const startedMs = performance.now();
   for (const take of data.takes) takes.set(take.id, take);
-  const routine = data.project.routines.find((one) => one.id === data.routineId);
-  const score = routine && readyScore(data.project, routine, takes);
-  const examination = score?.ok ? examine(data.project, score.value) : null;
+  const { project, routineId, speed } = data;
+  if (data.kind === "stretch") {
+    const done = stretchToFeasible(routineId, takes, speed).apply(project);
+    self.postMessage({ kind: "stretch", routines: done.ok ? ok(done.value.routines) : done } satisfies ExamineNews);
+    return;
+  }
+  const routine = project.routines.find((one) => one.id === routineId);
+  const score = routine && readyScore(project, routine, takes);
+  const examination = score?.ok ? examine(project, score.value, { speed }) : null;
   const buffers = examination ? Object.values(examination.ghosts).map((ghost) => ghost.buffer as ArrayBuffer) : [];
-  const news: ExamineNews = { routineId: data.routineId, examination, tookMs: performance.now() - startedMs };
-  self.postMessage(news, { transfer: buffers });
+  self.postMessage({ kind: "examine", routineId, speed, examination } satisfies ExamineNews, { transfer: buffers });
 };

@@ -1,6 +1,7 @@
 import type { Project, TakeData } from "@core/project";
 import { emptyRoutine, longestTakeFrames } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
+import { bringingSpeeds } from "@core/rig";
 import {
   type Company,
   jointsOf,
@@ -12,7 +13,6 @@ import {
   type Score,
   scoreOfPose,
 } from "@core/routine";
-import { ratedSpeedDegPerS } from "@core/servo";
 import { type Recorded, Recorder } from "@core/take";
 import type { Command } from "./commands";
 import { type Happening, mayTake } from "./hands";
@@ -52,11 +52,6 @@ interface Recording {
 
 /** From one sample of a take to the next: the usual frame of a hobby servo. */
 const takeFrameMs = 20;
-/** No lead-in is faster than this, however quick the servo. */
-const calmDegPerS = 90;
-/** Full speeds per second, for a joint that spins. */
-const calmSpinPerS = 2;
-
 /**
  * What the engine performs: a routine, a move to a pose, and the recording of a take beside it. The joints that it has are
  * those whose owner is the routine.
@@ -91,8 +86,8 @@ export class Performing {
     const before = this.#stage.project;
     this.#stage = stage;
     if (!isSameRow) this.halt();
-    const safe = Float64Array.from(stage.joints, (live) => speedsOf(live).safe);
-    const fastest = Float64Array.from(stage.joints, (live) => speedsOf(live).fastest);
+    const safe = Float64Array.from(stage.joints, ({ joint, card }) => bringingSpeeds(joint, card).safe);
+    const fastest = Float64Array.from(stage.joints, ({ joint, card }) => bringingSpeeds(joint, card).fastest);
     if (isSameRow) {
       this.#player.retune(safe, fastest, this.#company);
       if (before !== stage.project) this.#replan(before);
@@ -370,13 +365,6 @@ const movesTime: ReadonlySet<PerformCommand["kind"]> = new Set(["pause", "seek",
 
 /** See `head.recording`. */
 export const recordingStages = { none: 0, leadIn: 1, countIn: 2, running: 3 } as const;
-
-/** How fast a joint may be brought somewhere, and how fast it can turn at all, in targets per second. */
-function speedsOf({ joint, card }: LiveJoint): { readonly safe: number; readonly fastest: number } {
-  if (joint.axis.kind === "spin") return { safe: calmSpinPerS, fastest: Number.POSITIVE_INFINITY };
-  const fastest = Math.min(joint.axis.speedLimitDegPerS ?? Number.POSITIVE_INFINITY, ratedSpeedDegPerS(card));
-  return { safe: Math.min(calmDegPerS, fastest / 2), fastest };
-}
 
 function limpRefusal(row: readonly LiveJoint[], joints: readonly number[]): Result<null> | null {
   const limp = joints.find((joint) => !isMovable(row[joint]));

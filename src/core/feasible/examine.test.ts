@@ -221,18 +221,18 @@ test("a clip that is too fast is stretched, a lane gets more time between its ke
     name: "T",
     madeAt: "2026-11-23T10:00:00.000Z",
     frameMs: 20,
-    frames: 26,
+    frames: 27,
     jointIds: ["neck-turn"],
   };
   // 78° to and fro in half a second: 300 °/s; the neck's limit is 240.
-  const samples = Float32Array.from({ length: 26 }, (_, at) => 78 - Math.abs(at - 13) * 6);
+  const samples = Float32Array.from({ length: 27 }, (_, at) => 78 - Math.abs(at - 13) * 6);
   const takes: TakeLibrary = new Map([["t", { id: "t", channels: { "neck-turn": samples } }]]);
   const clip = {
     id: "c",
     takeId: "t",
     atMs: 0,
     fromMs: 0,
-    toMs: 500,
+    toMs: 520,
     stretch: 1,
     fadeInMs: 0,
     fadeOutMs: 0,
@@ -277,4 +277,212 @@ test("the demo's lids cannot blink in 0.2 s; stretched, they can", () => {
   expect(speeds(owl).map((one) => one.jointId)).toContain("left-lid");
   const done = stretchToFeasible("r", none).apply(owl);
   expect(done.ok && speeds(done.value)).toEqual([]);
+});
+
+describe("stretched to feasible", () => {
+  const neckLane = (
+    keys: readonly [number, number][],
+    mode: "replace" | "add" = "replace",
+    shape = "line" as const,
+  ) => ({
+    jointId: "neck-turn",
+    mode,
+    keys: keys.map(([atMs, target]) => ({ atMs, target, shape })),
+  });
+  const fast = (among: Project, takes = none) =>
+    examine(among, scoreIn(among, takes)).findings.filter((one) =>
+      ["speed", "jump", "acceleration"].includes(one.kind),
+    );
+  const stretch = (project: Project, takes = none) => {
+    const done = stretchToFeasible("r", takes).apply(project);
+    if (!done.ok) throw new Error(done.problem);
+    expect(fast(done.value, takes)).toEqual([]);
+    return byId(done.value.routines, "r");
+  };
+  /** A take of the neck: 50° and back in a second. */
+  const take = {
+    id: "t",
+    name: "T",
+    madeAt: "2026-11-23T10:00:00.000Z",
+    frameMs: 20,
+    frames: 51,
+    jointIds: ["neck-turn"],
+  };
+  const samples = Float32Array.from({ length: 51 }, (_, at) => 50 - Math.abs(at - 25) * 2);
+  const takes: TakeLibrary = new Map([["t", { id: "t", channels: { "neck-turn": samples } }]]);
+  const clip = {
+    id: "c",
+    takeId: "t",
+    atMs: 500,
+    fromMs: 0,
+    toMs: 1000,
+    stretch: 1,
+    fadeInMs: 30,
+    fadeOutMs: 30,
+    mode: "replace" as const,
+    jointIds: null,
+    isMuted: false,
+  };
+
+  test("a lane of sixty fast spans, all of them", () => {
+    const keys = Array.from({ length: 61 }, (_, at): [number, number] => [at * 50, at % 2 === 0 ? -20 : 20]);
+    const after = stretch(withRoutine({ lanes: [neckLane(keys)] }).project);
+    // 40° at 240 °/s take 167 ms.
+    expect((after.lanes[0]?.keys.at(-1)?.atMs ?? 0) / 60).toBeCloseTo(167, 0);
+  });
+
+  test("lanes that shared their moments share them still, and the steps beside them keep in time", () => {
+    const keys: [number, number][] = [
+      [0, 0],
+      [100, 60],
+      [600, 0],
+      [700, 40],
+      [1000, 0],
+    ];
+    const beak = {
+      jointId: "beak",
+      mode: "add" as const,
+      keys: keys.map(([atMs]) => ({ atMs, target: 0, shape: "line" as const })),
+    };
+    const steps: Step[] = [{ kind: "hold", id: "1", holdMs: 600 }, move("2", "left", 3000)];
+    const after = stretch(withRoutine({ lanes: [neckLane(keys), beak], steps }).project);
+    const [a, b] = after.lanes.map((lane) => lane.keys.map((key) => key.atMs));
+    expect(a?.slice(0, 4)).toEqual(b?.slice(0, 4));
+    expect(a?.[1]).toBeGreaterThan(249);
+    expect((after.steps[0] as { holdMs: number }).holdMs).toBeCloseTo(b?.[2] ?? 0, 9);
+  });
+
+  test("a clip that is faded in too fast gets a longer fade, and keeps its pace", () => {
+    const { project } = withRoutine(
+      { clips: [clip], steps: [move("1", "right", 600), { kind: "hold", id: "2", holdMs: 2000 }] },
+      { ...bare, takes: [take] },
+    );
+    const after = stretch(project, takes);
+    expect(after.clips[0]?.fadeInMs).toBeGreaterThan(200);
+  });
+
+  test("a small lane on top of a move that is too fast, within a second", () => {
+    const wobble = Array.from({ length: 21 }, (_, at): [number, number] => [at * 50, at % 2]);
+    stretch(
+      withRoutine({ lanes: [neckLane(wobble, "add")], steps: [move("1", "left", 300), move("2", "right", 300)] })
+        .project,
+    );
+  });
+
+  test("a routine within another is slowed where it is too fast, also from where the other leaves its joint", () => {
+    const inner: Routine = {
+      ...emptyRoutine("inner", "Inner"),
+      steps: [move("i", "right", 200), move("j", "left", 200)],
+    };
+    const outer = withRoutine({
+      steps: [move("1", "left", 1000), { kind: "routine", id: "2", routineId: "inner", times: 2 }],
+    });
+    const project = { ...outer.project, routines: [outer.routine, inner] };
+    stretch(project);
+  });
+
+  test("keys that step get a way, spikes between two looks are seen, and soft ends go where speed cannot come at once", () => {
+    const stepping = {
+      ...neckLane([
+        [0, 0],
+        [500, 40],
+        [1000, 0],
+      ]),
+      keys: [0, 40, 0].map((target, at) => ({ atMs: at * 500, target, shape: "step" as const })),
+    };
+    stretch(withRoutine({ lanes: [stepping] }).project);
+    // 8 ms there and back between two looks that are 20 ms apart.
+    const spike = withRoutine({
+      lanes: [
+        neckLane([
+          [0, 0],
+          [1006, 0],
+          [1010, 30],
+          [1014, 0],
+          [2000, 0],
+        ]),
+      ],
+    }).project;
+    expect(fast(spike)).not.toEqual([]);
+    stretch(spike);
+    const cards = bare.cards.map((card) =>
+      card.id === "card-neck-turn" ? { ...card, rating: { ...card.rating, accelDegPerS2: 2000 } } : card,
+    ) as Project["cards"];
+    const abrupt = withRoutine(
+      {
+        lanes: [
+          neckLane([
+            [0, 0],
+            [1000, 60],
+            [2000, 0],
+          ]),
+        ],
+      },
+      { ...bare, cards },
+    ).project;
+    expect(fast(abrupt)[0]).toMatchObject({ kind: "acceleration", fromMs: 0 });
+    stretch(abrupt);
+  });
+
+  test("what cannot be stretched is refused with the reason, and nothing is changed", () => {
+    const jump: Step = { ...move("1", "left", 3_500_000), staggerMs: 0 } as Step;
+    const slow = {
+      ...bare,
+      joints: bare.joints.map((joint) =>
+        joint.id === "neck-turn" && joint.axis.kind === "angle"
+          ? { ...joint, axis: { ...joint.axis, speedLimitDegPerS: 0.01 } }
+          : joint,
+      ),
+    };
+    const { project } = withRoutine({ steps: [jump] }, slow);
+    expect(stretchToFeasible("r", none).apply(project)).toEqual({
+      ok: false,
+      problem: "Step 1 of R would have to take longer than an hour.",
+    });
+  });
+
+  test("whatever lies over whatever, it is feasible afterwards, or says why not", () => {
+    const keysOf = fc.array(
+      fc.record({
+        gapMs: fc.integer({ min: 1, max: 400 }),
+        target: fc.integer({ min: -60, max: 60 }),
+        shape: fc.constantFrom("line", "smooth", "step"),
+      }),
+      { minLength: 2, maxLength: 12 },
+    );
+    const clipOf = fc.record({
+      atMs: fc.integer({ min: 0, max: 2000 }),
+      stretch: fc.constantFrom(0.1, 0.5, 1, 2),
+      fadeInMs: fc.constantFrom(0, 5, 100),
+      fadeOutMs: fc.constantFrom(0, 40),
+      mode: fc.constantFrom("add", "replace"),
+    });
+    fc.assert(
+      fc.property(
+        keysOf,
+        fc.constantFrom("add", "replace"),
+        fc.array(clipOf, { maxLength: 2 }),
+        fc.array(fc.integer({ min: 0, max: 500 }), { maxLength: 4 }),
+        (drawn, mode, clips, moves) => {
+          let atMs = 0;
+          const keys = drawn.map(({ gapMs, target, shape }) => {
+            atMs += gapMs;
+            return { atMs, target, shape };
+          });
+          const { project } = withRoutine(
+            {
+              lanes: [{ jointId: "neck-turn", mode, keys }] as Routine["lanes"],
+              clips: clips.map((one, at) => ({ ...clip, id: `c${at}`, ...one })) as Routine["clips"],
+              steps: moves.map((ms, at) => move(`s${at}`, at % 2 ? "left" : "right", ms)),
+            },
+            { ...bare, takes: [take] },
+          );
+          const done = stretchToFeasible("r", takes).apply(project);
+          if (!done.ok) expect(done.problem).toMatch(/\.$/);
+          else expect(fast(done.value, takes)).toEqual([]);
+        },
+      ),
+      { numRuns: 150 },
+    );
+  });
 });

@@ -20,10 +20,11 @@ export interface Examination {
 
 /**
  * Looks through a routine for what the servos cannot do: speed and acceleration against the card's and the joint's limits, jumps, travel
- * limits, moves that are cut short, joints that would meet, and the current of the supplies. One round, from where it is taken to begin.
+ * limits, moves that are cut short, joints that would meet, and the current of the supplies. One round, from where it is taken to begin, as it is when
+ * it is played at `speed` (1 is as written); times are those of the score.
  */
-export function examine(project: Project, score: Score, { hasGhost = true } = {}): Examination {
-  const motors = project.joints.map((joint) => motorOf(project, joint));
+export function examine(project: Project, score: Score, { hasGhost = true, speed = 1 } = {}): Examination {
+  const motors = project.joints.map((joint) => motorOf(project, joint, speed));
   // One sample past the end: what happens in the last part of a frame counts as well.
   const length = Math.ceil(score.lengthMs / stepMs) + 2;
   const asked = new Map<number, Float32Array>();
@@ -37,7 +38,7 @@ export function examine(project: Project, score: Score, { hasGhost = true } = {}
     asked.set(track.joint, targets);
     const look = new JointLook(project, score, track, start, motor, targets);
     findings.push(...look.atSpeed(), ...look.atAcceleration(), ...look.atTravel(), ...look.atArrival());
-    if (hasGhost && motor.joint.axis.kind === "angle") ghosts[motor.joint.id] = ghostOf(project, motor, targets);
+    if (hasGhost && motor.joint.axis.kind === "angle") ghosts[motor.joint.id] = ghostOf(project, motor, targets, speed);
   }
   const currents = supplyCurrents(project, motors, asked, stepMs, length);
   findings.push(...meetings(project, score, motors, asked, length), ...overloads(score, motors, asked, currents));
@@ -46,12 +47,12 @@ export function examine(project: Project, score: Score, { hasGhost = true } = {}
 }
 
 /** The simulated servo of a joint, told each target in turn. It is taken to stand where it is first sent. */
-function ghostOf(project: Project, motor: Motor, targets: Float32Array): Float32Array {
+function ghostOf(project: Project, motor: Motor, targets: Float32Array, speed: number): Float32Array {
   const { map, joint, card } = motor;
   const servo = new SimServo(truthOf(card, project.simulated));
   for (let ms = 0; ms < 4000; ms += stepMs) servo.step(stepMs, map.toSetPoint(targets[0] as number));
   return targets.map((target) => {
-    servo.step(stepMs, map.toSetPoint(Math.max(map.lowTarget, Math.min(map.highTarget, target))));
+    servo.step(stepMs / speed, map.toSetPoint(Math.max(map.lowTarget, Math.min(map.highTarget, target))));
     return joint.axis.kind === "angle" ? jointDegOf(joint.axis, servo.angleDeg) : servo.angleDeg;
   });
 }

@@ -1,3 +1,5 @@
+import type { Key } from "@core/project";
+
 /** What is wrong at some place of a routine. */
 export type FindingKind = "speed" | "acceleration" | "travel" | "jump" | "arrival" | "meeting" | "current";
 
@@ -38,10 +40,18 @@ export type Mend =
       readonly toMs: number;
       readonly factor: number;
     }
+  /** Lets the joint go through the keys of a lane without a corner. */
+  | { readonly kind: "laneSoft"; readonly jointId: string }
   /** Draws the keys of a lane in to the travel limits. */
   | { readonly kind: "laneWithin"; readonly jointId: string; readonly low: number; readonly high: number }
-  /** Lets a lane begin or end where the moves have the joint. */
-  | { readonly kind: "laneKey"; readonly jointId: string; readonly atMs: number; readonly target: number }
+  /** Lets a lane begin or end where the moves have the joint, or leave a key in time for the next. */
+  | {
+      readonly kind: "laneKey";
+      readonly jointId: string;
+      readonly atMs: number;
+      readonly target: number;
+      readonly shape: Key["shape"];
+    }
   | { readonly kind: "fade"; readonly clipId: string; readonly fadeInMs: number; readonly fadeOutMs: number };
 
 /** What a mend does, for its button. */
@@ -65,10 +75,12 @@ export function mendWords(mend: Mend): string {
       return `Stretch the clip to ${(mend.stretch * 100).toFixed(0)} %`;
     case "lane":
       return "Give these keys more time";
+    case "laneSoft":
+      return "Go through its keys smoothly";
     case "laneWithin":
       return "Draw the keys in to the limits";
     case "laneKey":
-      return "Add a key where the moves have it";
+      return mend.shape === "line" ? "Add a key, to leave in time" : "Add a key where the moves have it";
     case "fade":
       return `Fade the clip over ${seconds(Math.max(mend.fadeInMs, mend.fadeOutMs))}`;
   }

@@ -1,4 +1,5 @@
 export type { SupplyCurrent } from "./current";
 export { type Examination, examine } from "./examine";
 export { type Finding, type FindingKind, type Mend, mendWords } from "./finding";
-export { mendEdit, stretchToFeasible } from "./mend";
+export { mendEdit } from "./mend";
+export { stretchToFeasible } from "./stretch";

@@ -2,10 +2,9 @@ import type { Project } from "@core/project";
 import { endOfClip, type Score, type Track } from "@core/routine";
 import { type Finding, type Mend, seconds } from "./finding";
 import type { Motor } from "./motors";
-import { mostOfAKind, stepMs, stepUnder, stretchesOf } from "./sampling";
+import { peakSpeeds } from "./peaks";
+import { mostOfAKind, slack, stepMs, stepUnder, stretchesOf } from "./sampling";
 
-/** Rounding of sums must not make a finding. */
-const slack = 1 + 1e-6;
 /** Still so far away when the next move begins, a joint has been cut short. */
 const arrivedDeg = 1.5;
 /** A change of this size within next to no time is a jump, not a fast move. */
@@ -42,8 +41,8 @@ export class JointLook {
   atSpeed(): Finding[] {
     const { fastest } = this.#motor;
     const moves = this.#tooFastMoves();
-    const speedAt = (at: number) =>
-      (Math.abs((this.#targets[at + 1] as number) - (this.#targets[at] as number)) * 1000) / stepMs;
+    const { peaks, fromsMs, tosMs } = peakSpeeds(this.#track, this.#start, this.#targets);
+    const speedAt = (at: number) => peaks[at] as number;
     const isKnown = (at: number) =>
       moves.some(({ move }) => (at + 1) * stepMs > move.fromMs && at * stepMs < move.toMs + stepMs);
     const rest = stretchesOf(this.#targets.length - 1, (at) => speedAt(at) > fastest * slack && !isKnown(at));
@@ -52,21 +51,27 @@ export class JointLook {
       ...rest.map(([from, to]) => {
         let worst = from;
         for (let at = from; at <= to; at += 1) if (speedAt(at) > speedAt(worst)) worst = at;
-        const jumpMs = this.#jumpIn(worst * stepMs, (worst + 1) * stepMs);
+        const jumpMs = this.jumpIn(fromsMs[worst] as number, tosMs[worst] as number);
         if (jumpMs !== null) return this.#jump(jumpMs);
-        const asked = this.#peakSpeed(worst);
-        const mends = this.#moreTime(worst, asked / fastest);
+        const asked = Math.max(speedAt(worst), this.#peakSpeed(worst));
+        const mends = this.#moreTime(((fromsMs[worst] as number) + (tosMs[worst] as number)) / 2, asked / fastest);
         return this.#finding("speed", from, to + 1, asked, fastest, mends, this.#tooFastWords(asked));
       }),
     ];
   }
 
   #tooFastWords(asked: number): string {
-    const { joint, saidBy, fastest } = this.#motor;
+    const { joint, saidBy, fastest, playedAt } = this.#motor;
     const isSpin = joint.axis.kind === "spin";
     const who = saidBy === "limit" ? "its speed limit is" : "its servo is rated for";
-    const shown = isSpin ? `${asked.toFixed(1)} full speeds a second` : `${asked.toFixed(0)} °/s`;
-    return `${joint.label} is asked for ${shown}; ${who} ${fastest.toFixed(isSpin ? 1 : 0)}.`;
+    const real = asked * playedAt;
+    const shown = isSpin ? `${real.toFixed(1)} full speeds a second` : `${real.toFixed(0)} °/s`;
+    return `${joint.label} is asked for ${shown}${this.#atSpeed}; ${who} ${(fastest * playedAt).toFixed(isSpin ? 1 : 0)}.`;
+  }
+
+  get #atSpeed(): string {
+    const { playedAt } = this.#motor;
+    return playedAt === 1 ? "" : ` at ${Math.round(playedAt * 100)} %`;
   }
 
   /** A move that is too fast, or takes no time at all. */
@@ -90,28 +95,27 @@ export class JointLook {
   }
 
   atAcceleration(): Finding[] {
-    const { acceleration, joint } = this.#motor;
+    const { acceleration, joint, playedAt } = this.#motor;
     if (!Number.isFinite(acceleration)) return [];
     const targets = this.#targets;
+    // Before it begins it stands: what begins at full speed is asked for it at once.
     const rateAt = (at: number) =>
-      Math.abs((targets[at + 1] as number) - 2 * (targets[at] as number) + (targets[at - 1] as number)) *
+      Math.abs((targets[at + 1] as number) - 2 * (targets[at] as number) + (targets[Math.max(0, at - 1)] as number)) *
       (1000 / stepMs) ** 2;
-    return stretchesOf(targets.length - 1, (at) => at > 0 && rateAt(at) > acceleration * slack * 1.01).map(
-      ([from, to]) => {
-        let worst = from;
-        for (let at = from; at <= to; at += 1) if (rateAt(at) > rateAt(worst)) worst = at;
-        const asked = rateAt(worst);
-        return this.#finding(
-          "acceleration",
-          from,
-          to,
-          asked,
-          acceleration,
-          this.#gentler(worst, asked / acceleration),
-          `${joint.label} is asked to gather ${asked.toFixed(0)} °/s²; its servo manages ${acceleration.toFixed(0)}.`,
-        );
-      },
-    );
+    return stretchesOf(targets.length - 1, (at) => rateAt(at) > acceleration * slack * 1.01).map(([from, to]) => {
+      let worst = from;
+      for (let at = from; at <= to; at += 1) if (rateAt(at) > rateAt(worst)) worst = at;
+      const asked = rateAt(worst);
+      return this.#finding(
+        "acceleration",
+        from,
+        to,
+        asked,
+        acceleration,
+        this.#gentler(worst, asked / acceleration),
+        `${joint.label} is asked to gather ${(asked * playedAt ** 2).toFixed(0)} °/s²${this.#atSpeed}; its servo manages ${(acceleration * playedAt ** 2).toFixed(0)}.`,
+      );
+    });
   }
 
   atTravel(): Finding[] {
@@ -208,7 +212,7 @@ export class JointLook {
   }
 
   /** The moment of a jump between two others, found by halving; null where it is only fast. */
-  #jumpIn(fromMs: number, toMs: number): number | null {
+  jumpIn(fromMs: number, toMs: number): number | null {
     let low = fromMs;
     let high = toMs;
     const valueAt = (ms: number) => this.#track.valueAt(ms, this.#start);
@@ -221,46 +225,60 @@ export class JointLook {
   }
 
   #jump(atMs: number): Finding {
-    const { joint } = this.#motor;
+    const { joint, fastest } = this.#motor;
     const before = this.#track.valueAt(atMs - 0.02, this.#start);
     const after = this.#track.valueAt(atMs + 0.02, this.#start);
-    const lane = this.#laneAt(atMs);
-    const mends: Mend[] = [];
-    const needsMs = Math.max(40, Math.ceil(((Math.abs(after - before) * 2) / this.#motor.fastest) * 100) * 10);
-    if (lane) {
-      const first = lane.keys[0]?.atMs ?? 0;
-      const isBeginning = Math.abs(first - atMs) < 1;
-      const keyMs = isBeginning ? Math.max(0, first - needsMs) : (lane.keys.at(-1)?.atMs ?? 0) + needsMs;
-      const target = this.#track.baseAt(keyMs, this.#start);
-      mends.push({ kind: "laneKey", jointId: joint.id, atMs: keyMs, target });
-    }
-    const clip = this.#clipAt(atMs);
-    if (!lane && clip) {
-      const isBeginning = Math.abs(clip.atMs - atMs) < 1;
-      mends.push({
-        kind: "fade",
-        clipId: clip.id,
-        fadeInMs: isBeginning ? needsMs : 0,
-        fadeOutMs: isBeginning ? 0 : needsMs,
-      });
-    }
-    const what = lane
-      ? "where its lane meets the moves"
-      : clip
-        ? "where a clip meets what lies under it"
-        : "in no time";
+    const wayDeg = Math.abs(after - before);
+    const needsMs = Math.max(40, Math.ceil(((wayDeg * 2) / fastest) * 100) * 10);
+    const { what, mends } =
+      this.#jumpOfClip(atMs, needsMs) ?? this.#jumpOfLane(atMs, needsMs) ?? this.#jumpOfMove(atMs, needsMs);
     const at = Math.floor(atMs / stepMs);
-    const step = stepUnder(this.#score, atMs)?.step;
-    if (!lane && !clip && step?.kind === "move") mends.push({ kind: "moveMs", stepId: step.id, moveMs: needsMs });
-    return this.#finding(
-      "jump",
-      at,
-      at + 1,
-      Math.abs(after - before),
-      0,
-      mends,
-      `${joint.label} jumps by ${Math.abs(after - before).toFixed(0)}° ${what}.`,
-    );
+    const sentence = `${joint.label} jumps by ${wayDeg.toFixed(0)}° ${what}.`;
+    return this.#finding("jump", at, at + 1, wayDeg, 0, mends, sentence);
+  }
+
+  /** Where a clip begins or ends without being faded. */
+  #jumpOfClip(atMs: number, needsMs: number): Jump | null {
+    const clip = this.#clips().findLast((one) => isNear(one.atMs, atMs) || isNear(endOfClip(one), atMs));
+    if (!clip) return null;
+    const isBeginning = isNear(clip.atMs, atMs);
+    const lengthMs = endOfClip(clip) - clip.atMs;
+    const fadeInMs = isBeginning ? Math.min(needsMs, lengthMs - clip.fadeOutMs) : 0;
+    const fadeOutMs = isBeginning ? 0 : Math.min(needsMs, lengthMs - clip.fadeInMs);
+    const mend: Mend = { kind: "fade", clipId: clip.id, fadeInMs, fadeOutMs };
+    return { what: "where a clip meets what lies under it", mends: [mend] };
+  }
+
+  /** Where a lane begins or ends away from the moves, or goes from one key to the next in no time. */
+  #jumpOfLane(atMs: number, needsMs: number): Jump | null {
+    const lane = this.#laneAt(atMs);
+    const at = lane?.keys.findIndex((key) => isNear(key.atMs, atMs)) ?? -1;
+    if (!lane || at < 0) return null;
+    const { id: jointId } = this.#motor.joint;
+    const stands = lane.keys[at - 1];
+    if (stands?.shape === "step") {
+      // Too near to be left in time, the key before begins the way itself.
+      const leaveMs = atMs - needsMs > stands.atMs + 1 ? atMs - needsMs : stands.atMs;
+      const mend: Mend = { kind: "laneKey", jointId, atMs: leaveMs, target: stands.target, shape: "line" };
+      return { what: "from one key to the next", mends: [mend] };
+    }
+    const firstMs = lane.keys[0]?.atMs ?? 0;
+    const isBeginning = at === 0;
+    const keyMs = isBeginning ? Math.max(0, firstMs - needsMs) : (lane.keys.at(-1)?.atMs ?? 0) + needsMs;
+    // On top of the moves a lane begins and ends with nothing.
+    const target = lane.mode === "add" ? 0 : this.#track.baseAt(keyMs, this.#start);
+    const mend: Mend = { kind: "laneKey", jointId, atMs: keyMs, target, shape: "smooth" };
+    return { what: "where its lane meets the moves", mends: isBeginning && firstMs === 0 ? [] : [mend] };
+  }
+
+  #jumpOfMove(atMs: number, needsMs: number): Jump {
+    const own = this.#track.moves.find((move) => isNear(move.fromMs, atMs) && isNear(move.toMs, atMs));
+    const step =
+      this.#score.spans.find((span) => span.step.id === own?.stepId)?.step ?? stepUnder(this.#score, atMs)?.step;
+    return {
+      what: "in no time",
+      mends: step?.kind === "move" ? [{ kind: "moveMs", stepId: step.id, moveMs: needsMs }] : [],
+    };
   }
 
   #laneAt(atMs: number) {
@@ -272,20 +290,23 @@ export class JointLook {
 
   #hasLaneAt = (atMs: number) => this.#laneAt(atMs) !== undefined;
 
-  #clipAt(atMs: number) {
-    return this.#score.routine.clips.findLast(
+  /** The clips that turn this joint. */
+  #clips() {
+    const { id } = this.#motor.joint;
+    return this.#score.routine.clips.filter(
       (clip) =>
         !clip.isMuted &&
-        atMs >= clip.atMs - 1 &&
-        atMs <= endOfClip(clip) + 1 &&
-        (!clip.jointIds || clip.jointIds.includes(this.#motor.joint.id)) &&
-        this.#project.takes.some((take) => take.id === clip.takeId && take.jointIds.includes(this.#motor.joint.id)),
+        (!clip.jointIds || clip.jointIds.includes(id)) &&
+        this.#project.takes.some((take) => take.id === clip.takeId && take.jointIds.includes(id)),
     );
   }
 
-  /** Ways to make something `ratio` times as slow, at the place of a sample. */
-  #moreTime(at: number, ratio: number): Mend[] {
-    const atMs = at * stepMs + stepMs / 2;
+  #clipAt(atMs: number) {
+    return this.#clips().findLast((clip) => atMs >= clip.atMs - 1 && atMs <= endOfClip(clip) + 1);
+  }
+
+  /** Ways to make what happens at a moment `ratio` times as slow. */
+  #moreTime(atMs: number, ratio: number): Mend[] {
     const clip = this.#clipAt(atMs);
     if (clip) return [{ kind: "clip", clipId: clip.id, stretch: roundUp(clip.stretch * ratio, 0.01) }];
     const lane = this.#laneAt(atMs);
@@ -316,7 +337,8 @@ export class JointLook {
   #gentler(at: number, ratio: number): Mend[] {
     const step = stepUnder(this.#score, at * stepMs)?.step;
     const isBare = !this.#clipAt(at * stepMs) && !this.#laneAt(at * stepMs);
-    if (!isBare || step?.kind !== "move" || step.pace.kind !== "time") return this.#moreTime(at, Math.sqrt(ratio));
+    if (!isBare || step?.kind !== "move" || step.pace.kind !== "time")
+      return this.#moreTime((at + 0.5) * stepMs, Math.sqrt(ratio));
     if (step.easing.kind === "leastJerk")
       return [{ kind: "moveMs", stepId: step.id, moveMs: roundUp(step.pace.moveMs * Math.sqrt(ratio), 10) }];
     // The least jerky curve asks for 10/√3 ways per time squared.
@@ -362,4 +384,11 @@ export class JointLook {
   }
 }
 
+/** What jumps, and what would mend it. */
+interface Jump {
+  readonly what: string;
+  readonly mends: readonly Mend[];
+}
+
+const isNear = (a: number, b: number) => Math.abs(a - b) < 0.5;
 const roundUp = (value: number, step: number) => Math.ceil(value / step + 1e-9) * step;

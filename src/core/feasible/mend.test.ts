@@ -86,7 +86,9 @@ test("keys are drawn in to the limits; one more is set where the moves have the 
     [1400, 80],
     [3000, 0],
   ]);
-  expect(keys({ kind: "laneKey", jointId: "neck-turn", atMs: 500, target: 7 })).toContainEqual([500, 7]);
+  expect(keys({ kind: "laneKey", jointId: "neck-turn", atMs: 500, target: 7, shape: "smooth" })).toContainEqual([
+    500, 7,
+  ]);
 });
 
 test("a pose is put right itself; a clip is stretched, and fades grow, never shrink", () => {
@@ -112,6 +114,6 @@ test.each<[Mend, string]>([
   [{ kind: "clip", clipId: "c", stretch: 1.4 }, "Stretch the clip to 140 %"],
   [{ kind: "lane", jointId: "beak", fromMs: 0, toMs: 1, factor: 2 }, "Give these keys more time"],
   [{ kind: "laneWithin", jointId: "beak", low: 0, high: 1 }, "Draw the keys in to the limits"],
-  [{ kind: "laneKey", jointId: "beak", atMs: 0, target: 1 }, "Add a key where the moves have it"],
+  [{ kind: "laneKey", jointId: "beak", atMs: 0, target: 1, shape: "smooth" }, "Add a key where the moves have it"],
   [{ kind: "fade", clipId: "c", fadeInMs: 100, fadeOutMs: 250 }, "Fade the clip over 0.25 s"],
 ])("its button says what it does: %o", (mend, words) => expect(mendWords(mend)).toBe(words));

@@ -1,19 +1,14 @@
 import {
-  allOf,
   changeClip,
   changeStep,
   type Edit,
-  type Project,
   type Routine,
   type Step,
   type StepOf,
   setKeys,
   setPoseTarget,
-  type TakeLibrary,
 } from "@core/project";
-import { readyScore } from "@core/routine";
-import { examine } from "./examine";
-import type { Finding, Mend } from "./finding";
+import type { Mend } from "./finding";
 
 /** The edit that a mend stands for. */
 export function mendEdit(routine: Routine, mend: Mend): Edit {
@@ -44,17 +39,25 @@ export function mendEdit(routine: Routine, mend: Mend): Edit {
     case "clip":
       return changeClip(routine.id, mend.clipId, "stretch", (clip) => ({ ...clip, stretch: mend.stretch }));
     case "fade":
-      return changeClip(routine.id, mend.clipId, "fades", (clip) => ({
-        ...clip,
-        fadeInMs: Math.max(clip.fadeInMs, mend.fadeInMs),
-        fadeOutMs: Math.max(clip.fadeOutMs, mend.fadeOutMs),
-      }));
+      return changeClip(routine.id, mend.clipId, "fades", (clip) => {
+        const fadeInMs = Math.max(clip.fadeInMs, mend.fadeInMs);
+        const fadeOutMs = Math.max(clip.fadeOutMs, mend.fadeOutMs);
+        // Together they are no longer than the clip.
+        const fits = Math.min(
+          1,
+          ((clip.toMs - clip.fromMs) * clip.stretch * 0.999) / Math.max(fadeInMs + fadeOutMs, 1),
+        );
+        return { ...clip, fadeInMs: fadeInMs * fits, fadeOutMs: fadeOutMs * fits };
+      });
     default:
       return laneEdit(routine, mend);
   }
 }
 
-function laneEdit(routine: Routine, mend: Extract<Mend, { kind: "lane" | "laneWithin" | "laneKey" }>): Edit {
+function laneEdit(
+  routine: Routine,
+  mend: Extract<Mend, { kind: "lane" | "laneSoft" | "laneWithin" | "laneKey" }>,
+): Edit {
   const keys = routine.lanes.find((lane) => lane.jointId === mend.jointId)?.keys ?? [];
   switch (mend.kind) {
     case "lane":
@@ -63,6 +66,13 @@ function laneEdit(routine: Routine, mend: Extract<Mend, { kind: "lane" | "laneWi
         mend.jointId,
         keys.map((key) => ({ ...key, atMs: later(key.atMs, mend) })),
         "Give keys more time",
+      );
+    case "laneSoft":
+      return setKeys(
+        routine.id,
+        mend.jointId,
+        keys.map((key) => (key.shape === "line" ? { ...key, shape: "smooth" } : key)),
+        "Go through keys smoothly",
       );
     case "laneWithin":
       return setKeys(
@@ -75,7 +85,7 @@ function laneEdit(routine: Routine, mend: Extract<Mend, { kind: "lane" | "laneWi
       return setKeys(
         routine.id,
         mend.jointId,
-        [...keys, { atMs: mend.atMs, target: mend.target, shape: "smooth" }],
+        [...keys, { atMs: mend.atMs, target: mend.target, shape: mend.shape }],
         "Add key",
       );
   }
@@ -86,52 +96,3 @@ function later(atMs: number, { fromMs, toMs, factor }: { fromMs: number; toMs: n
   const withinMs = Math.min(Math.max(atMs - fromMs, 0), toMs - fromMs);
   return atMs + withinMs * (factor - 1);
 }
-
-/** The mends that give something more time. */
-const stretches = new Set<Mend["kind"]>(["moveMs", "clip", "lane", "soft", "speed"]);
-const tooFast = new Set<Finding["kind"]>(["speed", "acceleration", "jump"]);
-
-/**
- * Gives all that is too fast as much time as it needs, in one step to undo. Each round mends the worst of every step, clip
- * and lane; stretching one thing may show another, so it is looked at again, at most twenty times.
- */
-export const stretchToFeasible = (routineId: string, takes: TakeLibrary): Edit => ({
-  name: "Stretch to feasible",
-  apply: (project) => {
-    let now: Project = project;
-    for (let round = 0; round < 20; round += 1) {
-      const routine = now.routines.find((one) => one.id === routineId);
-      const score = routine && readyScore(now, routine, takes);
-      if (!routine || !score?.ok) break;
-      const { findings } = examine(now, score.value, { hasGhost: false });
-      const chosen = new Map<string, Mend>();
-      for (const finding of findings.filter((one) => tooFast.has(one.kind)))
-        for (const mend of finding.mends.filter((one) => stretches.has(one.kind)).slice(0, 1)) {
-          const place = "stepId" in mend ? mend.stepId : "clipId" in mend ? mend.clipId : `${finding.jointId}`;
-          const before = chosen.get(place);
-          if (!before || moreTime(mend, before)) chosen.set(place, mend);
-        }
-      if (chosen.size === 0) break;
-      const mended = allOf(
-        "",
-        [...chosen.values()].map((mend) => mendEdit(routine, mend)),
-      ).apply(now);
-      if (!mended.ok) return mended;
-      now = mended.value;
-    }
-    return { ok: true, value: now };
-  },
-});
-
-const moreTime = (a: Mend, b: Mend): boolean => timeOf(a) > timeOf(b);
-
-const timeOf = (mend: Mend): number =>
-  mend.kind === "moveMs" || mend.kind === "soft"
-    ? mend.moveMs
-    : mend.kind === "clip"
-      ? mend.stretch
-      : mend.kind === "lane"
-        ? mend.factor
-        : mend.kind === "speed"
-          ? -mend.degPerS
-          : 0;

@@ -10,6 +10,8 @@ export interface Motor {
   /** The fastest it may turn, in targets per second, and who says so. */
   readonly fastest: number;
   readonly saidBy: "limit" | "rating";
+  /** How fast the score is played that this holds for; 1 is as written. */
+  readonly playedAt: number;
   /** How fast it gathers speed, in targets per second squared; infinite where nobody knows. */
   readonly acceleration: number;
   readonly idleMa: number;
@@ -22,7 +24,8 @@ export interface Motor {
 const usualMovingShare = 0.25;
 const usualIdleShare = 0.01;
 
-export function motorOf(project: Project, joint: Joint): Motor {
+/** Played at another `speed`, the same movement of the score asks for so many times as much of a servo: it can do so much less of it. */
+export function motorOf(project: Project, joint: Joint, speed = 1): Motor {
   const card = byId(project.cards, joint.cardId);
   const { axis } = joint;
   const rated = ratedSpeedDegPerS(card);
@@ -33,9 +36,10 @@ export function motorOf(project: Project, joint: Joint): Motor {
     joint,
     card,
     map: jointMapOf(joint, card),
-    fastest: Math.min(limit ?? Number.POSITIVE_INFINITY, possible),
+    fastest: Math.min(limit ?? Number.POSITIVE_INFINITY, possible) / speed,
+    playedAt: speed,
     saidBy: limit !== null && limit < possible ? "limit" : "rating",
-    acceleration: (axis.kind === "angle" && card.rating.accelDegPerS2) || Number.POSITIVE_INFINITY,
+    acceleration: ((axis.kind === "angle" && card.rating.accelDegPerS2) || Number.POSITIVE_INFINITY) / speed ** 2,
     idleMa: card.currents.idleMa ?? stallMa * usualIdleShare,
     movingMa: card.currents.movingMa ?? stallMa * usualMovingShare,
     startingMa: Math.max(stallMa, card.currents.highestMa ?? 0),

@@ -1,3 +1,4 @@
+export * from "./bringing";
 export * from "./jog";
 export * from "./jointBench";
 export * from "./jointMap";

@@ -17,6 +17,38 @@ export class ClipCurve {
     this.toMs = clip.atMs + (clip.toMs - clip.fromMs) * clip.stretch;
   }
 
+  /** How far it turns the joint between two moments by what it plays and by being faded; `below` is where the joint is without it. */
+  shareOf(fromMs: number, toMs: number, below: number): ClipShare {
+    const clip = this.#clip;
+    const ownAt = (ms: number) => this.#sampleAt(clip.fromMs + (ms - clip.atMs) / clip.stretch);
+    const atMs = (fromMs + toMs) / 2;
+    const weight = this.#weightAt(atMs);
+    const fades = this.#weightAt(Math.min(toMs, this.toMs)) - this.#weightAt(Math.max(fromMs, this.fromMs));
+    const apart = clip.mode === "add" ? ownAt(atMs) - this.#sampleAt(clip.fromMs) : ownAt(atMs) - below;
+    return {
+      id: clip.id,
+      own: Math.abs(ownAt(toMs) - ownAt(fromMs)) * weight,
+      fade: Math.abs(fades * apart),
+      fading: atMs - this.fromMs < clip.fadeInMs ? "in" : "out",
+      letsThrough: clip.mode === "add" ? 1 : 1 - weight,
+    };
+  }
+
+  /** See `Track.momentsBetween`. */
+  addMoments(gridMs: number, moments: number[]): void {
+    const { fromMs, toMs } = this;
+    const { fadeInMs, fadeOutMs, stretch } = this.#clip;
+    moments.push(fromMs, toMs);
+    for (const share of [0.25, 0.5, 0.75, 1]) {
+      if (fadeInMs > 0 && fadeInMs < 4 * gridMs) moments.push(Math.min(fromMs + share * fadeInMs, toMs));
+      if (fadeOutMs > 0 && fadeOutMs < 4 * gridMs) moments.push(Math.max(toMs - share * fadeOutMs, fromMs));
+    }
+    const frameMs = this.#frameMs * stretch;
+    if (frameMs >= gridMs) return;
+    const firstMs = (Math.ceil(this.#clip.fromMs / this.#frameMs) * this.#frameMs - this.#clip.fromMs) * stretch;
+    for (let ms = fromMs + firstMs; ms < toMs; ms += frameMs) moments.push(ms);
+  }
+
   get cover(): Cover | null {
     const { mode, fadeInMs, fadeOutMs, fromMs, toMs } = this.#clip;
     if (mode === "add") return null;
@@ -69,3 +101,13 @@ export const clipCurves = (
     const samples = found?.take.jointIds.includes(jointId) ? found.data?.channels[jointId] : undefined;
     return found && samples ? [new ClipCurve(clip, found.take, samples)] : [];
   });
+
+/** What a clip has to do with a change; see `Track.sharesOf`. */
+export interface ClipShare {
+  readonly id: string;
+  own: number;
+  fade: number;
+  readonly fading: "in" | "out";
+  /** How much of what lies below is seen through it. */
+  readonly letsThrough: number;
+}

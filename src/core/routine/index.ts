@@ -1,3 +1,4 @@
+export { betweenRoundsMs } from "./between";
 export { type Curve, type Demand, demandOf, easedBy, leastJerk } from "./easing";
 export {
   alsoChosen,
@@ -11,6 +12,7 @@ export {
   type ShiftedKeys,
   shiftedKeys,
 } from "./keys";
+export { lastAtMost } from "./lastAtMost";
 export { monotoneSlopes } from "./monotone";
 export { type Company, type LoopRange, type Phase, type PlayFrom, phase, RoutinePlayer } from "./player";
 export {
@@ -26,7 +28,7 @@ export {
   stepAt,
 } from "./score";
 export { nextStartMs } from "./timetable";
-export type { Track } from "./track";
+export type { Shares, Track } from "./track";
 
 /** Stands in place of a routine's index while the bench only goes to one pose. */
 export const poseMove = -2;

@@ -11,7 +11,7 @@ export class LaneCurve {
   readonly #targets: Float64Array;
   readonly #shapes: Uint8Array;
   readonly #slopes: Float64Array;
-  readonly #isAdd: boolean;
+  readonly isAdd: boolean;
   #near = 0;
 
   constructor(lane: Pick<Lane, "mode" | "keys">) {
@@ -21,12 +21,12 @@ export class LaneCurve {
     this.#slopes = lane.keys.some((key) => key.shape === "smooth")
       ? monotoneSlopes(this.moments, this.#targets)
       : new Float64Array(0);
-    this.#isAdd = lane.mode === "add";
+    this.isAdd = lane.mode === "add";
   }
 
   get cover(): Cover | null {
     const last = this.moments.length - 1;
-    if (this.#isAdd || last < 0) return null;
+    if (this.isAdd || last < 0) return null;
     return {
       fromMs: this.moments[0] as number,
       toMs: this.moments[last] as number,
@@ -41,7 +41,7 @@ export class LaneCurve {
     const last = moments.length - 1;
     if (last < 0 || atMs < (moments[0] as number) || atMs > (moments[last] as number)) return value;
     const own = this.#at(atMs, last);
-    return this.#isAdd ? value + own : own;
+    return this.isAdd ? value + own : own;
   }
 
   #at(atMs: number, last: number): number {

@@ -32,6 +32,13 @@ export interface Company {
 /** Differences smaller than this need no way to be gone first. */
 const closeEnough = 0.05;
 
+/** How long a joint takes to be brought over a way, softly, at a speed that it does not pass; in ms. */
+export const leadInMs = (way: number, safePerS: number): number =>
+  Math.abs(way) > closeEnough ? (Math.abs(way) * leastJerkPeakRate * 1000) / safePerS : 0;
+
+/** How much faster than its mean the softest curve is at most. */
+const leastJerkPeakRate = 1.875;
+
 /**
  * Plays a score: at every advance it writes the wished targets of its joints. It has no clock; time is handed in.
  *
@@ -303,18 +310,17 @@ export class RoutinePlayer {
   /** Begins the way to where the score is now; nothing to do where its joints are there. */
   #leadIn(then: Phase, company: Company): void {
     const score = this.score as Score;
-    let longestS = 0;
+    let longestMs = 0;
     this.#from = score.tracks.map((track, at) => {
       const stands = this.#wishes[track.joint] as number;
-      const way = Math.abs(this.#valueAt(at) - stands);
-      if (company.mine(track.joint) && way > closeEnough)
-        longestS = Math.max(longestS, (way * 1.875) / (this.#safeSpeeds[track.joint] as number));
+      const ms = leadInMs(this.#valueAt(at) - stands, this.#safeSpeeds[track.joint] as number);
+      if (company.mine(track.joint)) longestMs = Math.max(longestMs, ms);
       return stands;
     });
-    this.#leadInMs = longestS * 1000;
+    this.#leadInMs = longestMs;
     this.phaseMs = this.#leadInMs;
     this.#afterLeadIn = then;
-    this.phase = longestS > 0 ? phase.leadIn : then;
+    this.phase = longestMs > 0 ? phase.leadIn : then;
     if (this.phase === phase.waiting) this.phaseMs = this.#waitedMs;
   }
 

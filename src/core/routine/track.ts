@@ -1,4 +1,4 @@
-import type { ClipCurve } from "./clipCurve";
+import type { ClipCurve, ClipShare } from "./clipCurve";
 import type { Cover } from "./cover";
 import type { LaneCurve } from "./laneCurve";
 import { lastAtMost } from "./lastAtMost";
@@ -93,6 +93,68 @@ export class Track {
     return hasLane || this.#clips.some((clip) => atMs >= clip.fromMs && atMs <= clip.toMs);
   }
 
+  /**
+   * The moments that a look every `gridMs` may miss, in the order of time: keys and the ends of moves, and a few moments between those that lie close;
+   * the ends and fades of clips, and their samples where those are closer than the grid.
+   */
+  momentsBetween(gridMs: number): Float64Array {
+    const moments: number[] = [];
+    const keys = this.#lane?.moments ?? [];
+    for (let at = 0; at < keys.length; at += 1) {
+      const [ms, nextMs] = [keys[at] as number, keys[at + 1] ?? Number.POSITIVE_INFINITY];
+      moments.push(ms);
+      if (nextMs - ms < 4 * gridMs) for (const share of [0.25, 0.5, 0.75]) moments.push(ms + share * (nextMs - ms));
+    }
+    const { begins, ends } = this.#pieces;
+    for (let at = 0; at < begins.length; at += 1) {
+      const [ms, endMs] = [begins[at] as number, ends[at] as number];
+      moments.push(ms, endMs);
+      if (endMs - ms < 4 * gridMs) for (const share of [0.25, 0.5, 0.75]) moments.push(ms + share * (endMs - ms));
+    }
+    for (const clip of this.#clips) clip.addMoments(gridMs, moments);
+    return Float64Array.from(moments).sort();
+  }
+
+  /** What each layer has to do with the change from one moment to a later one: how far each turns the joint by itself, as far as it is seen. */
+  sharesOf(fromMs: number, toMs: number, start: number): Shares {
+    const atMs = (fromMs + toMs) / 2;
+    const over = this.#clips.filter((clip) => atMs >= clip.fromMs && atMs <= clip.toMs);
+    const moments = this.#lane?.moments;
+    const lane = moments && atMs >= (moments[0] ?? 0) && atMs <= (moments.at(-1) ?? 0) ? this.#lane : null;
+    const base = this.baseAt(toMs, start) - this.baseAt(fromMs, start);
+    const own = lane ? lane.over(0, toMs) - lane.over(0, fromMs) : 0;
+    let below = lane ? lane.over(this.baseAt(atMs, start), atMs) : this.baseAt(atMs, start);
+    const clips: ClipShare[] = [];
+    for (const clip of over) {
+      const share = clip.shareOf(fromMs, toMs, below);
+      for (const one of clips) {
+        one.own *= share.letsThrough;
+        one.fade *= share.letsThrough;
+      }
+      below = clip.over(below, atMs);
+      clips.push(share);
+    }
+    const seen = clips.reduce((through, clip) => through * clip.letsThrough, 1);
+    const piece = this.#pieces.moveAt(this.#find(atMs));
+    return {
+      moves: lane && !lane.isAdd ? 0 : Math.abs(base) * seen,
+      piece: piece && atMs < piece.toMs ? piece : null,
+      lane: Math.abs(own) * seen,
+      clips,
+    };
+  }
+
+  /** The routine within that has the joint at a moment, and when that began; null for none. */
+  nestedAt(
+    atMs: number,
+  ): { readonly lengthMs: number; readonly isThereAndBack: boolean; readonly fromMs: number } | null {
+    const at = this.#find(atMs);
+    const course = this.#pieces.courses[at];
+    if (course?.kind !== "nested" || atMs > (this.#pieces.ends[at] as number)) return null;
+    const { lengthMs, isThereAndBack } = course;
+    return { lengthMs, isThereAndBack, fromMs: this.#pieces.begins[at] as number };
+  }
+
   /** The last piece that has begun, or −1. */
   #find(atMs: number): number {
     const begins = this.#begins;
@@ -125,4 +187,13 @@ function nestedAt(
   const withinMs = sinceMs - round * roundMs;
   const start = round === 0 || isThereAndBack ? from : track.baseAt(lengthMs, from);
   return track.valueAt(withinMs > lengthMs ? roundMs - withinMs : withinMs, start);
+}
+
+/** See `Track.sharesOf`; targets. */
+export interface Shares {
+  readonly moves: number;
+  /** The move that is under way. */
+  readonly piece: Move | null;
+  readonly lane: number;
+  readonly clips: readonly ClipShare[];
 }

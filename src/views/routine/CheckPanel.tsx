@@ -1,9 +1,9 @@
-import { type Finding, mendEdit, mendWords, stretchToFeasible } from "@core/feasible";
+import { type Finding, mendEdit, mendWords } from "@core/feasible";
 import { type Routine, removeSupply, type Supply, setSupply } from "@core/project";
 import { currentUnitsMa } from "@core/signal";
 import { edit, newId, projectNow, useProject } from "@stores/document";
-import { useExamination } from "@stores/examination";
-import { takesNow } from "@stores/takes";
+import { stretchRoutine, useExamination } from "@stores/examination";
+import { notify } from "@stores/notices";
 import { useMemo, useState } from "react";
 import { QuantityField } from "../parts/QuantityField";
 import { ApartFields } from "./ApartFields";
@@ -15,7 +15,14 @@ export function CheckPanel({ routine }: { readonly routine: Routine }) {
   const { examination, isBusy } = useExamination(routine.id);
   const findings = examination?.findings ?? noFindings;
   const groups = useMemo(() => grouped(findings), [findings]);
-  const isTooFast = findings.some((finding) => finding.kind === "speed" || finding.kind === "acceleration");
+  const isTooFast = findings.some((finding) => tooFast.has(finding.kind));
+  const [isStretching, setStretching] = useState(false);
+  const stretch = async () => {
+    setStretching(true);
+    const refusal = await stretchRoutine(routine.id);
+    setStretching(false);
+    if (refusal) notify(refusal, "warning");
+  };
   return (
     <div className="flex min-h-0 grow flex-col gap-2 overflow-y-auto" data-readout="check">
       <p className="heading" role="status">
@@ -31,9 +38,11 @@ export function CheckPanel({ routine }: { readonly routine: Routine }) {
         <button
           type="button"
           className="btn btn-sm btn-primary self-start"
-          onClick={() => edit(stretchToFeasible(routine.id, takesNow()))}
+          title="Give all that is too fast the time it needs; what happens together still happens together"
+          disabled={isStretching}
+          onClick={() => void stretch()}
         >
-          Stretch to feasible
+          {isStretching ? "Stretching…" : "Stretch to feasible"}
         </button>
       )}
       <ul className="space-y-2">
@@ -62,6 +71,7 @@ interface FindingGroup {
   readonly others: readonly string[];
 }
 
+const tooFast: ReadonlySet<Finding["kind"]> = new Set(["speed", "acceleration", "jump"]);
 const noFindings: readonly Finding[] = [];
 const mostLines = 60;
 

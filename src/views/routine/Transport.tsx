@@ -1,6 +1,7 @@
 import { recordingStages } from "@core/engine";
-import type { Routine } from "@core/project";
-import { jointsOf, phase, roundMs, type Score } from "@core/routine";
+import { byId, type Routine } from "@core/project";
+import { bringingSpeeds } from "@core/rig";
+import { betweenRoundsMs, jointsOf, phase, roundMs, type Score } from "@core/routine";
 import { useProject } from "@stores/document";
 import { command, liveHead, liveJoint, useLive } from "@stores/live";
 import { useCallback, useMemo } from "react";
@@ -40,6 +41,11 @@ export function Transport({ routine, score }: TransportProps) {
   const limpCount = useLive(
     useCallback(() => jointIds.filter((id) => liveJoint(id, "isHeld") === 0).length, [jointIds]),
   );
+  const betweenMs = useMemo(() => {
+    const safe = project.joints.map((joint) => bringingSpeeds(joint, byId(project.cards, joint.cardId)).safe);
+    return betweenRoundsMs(score, safe);
+  }, [project, score]);
+  const isOnce = routine.repeat.kind === "times" && routine.repeat.times === 1;
   const speed = useLive(useCallback(() => Math.round(liveHead("playSpeed") * 100) || 100, []));
   const recording = useLive(useCallback(() => liveHead("recording"), []));
   const range = useScoreView((view) => view.range);
@@ -110,6 +116,11 @@ export function Transport({ routine, score }: TransportProps) {
           : routine.repeat.times > 1
             ? `, ${routine.repeat.times} times`
             : ""}
+        {!isOnce && betweenMs > 0 && (
+          <span title="Each round begins where the last one left the joints; they are brought to its beginning softly first">
+            , and {(betweenMs / 1000).toFixed(1)} s back between
+          </span>
+        )}
       </span>
       <LiveText read={readMore} className="caption min-w-0 truncate text-secondary" />
       <label className="ml-auto flex items-center gap-1.5">

@@ -19,6 +19,7 @@ export {
   removeClips,
   removeRoutine,
   removeSteps,
+  replaceRoutines,
   setKeys,
   setLaneMode,
   setRoutine,

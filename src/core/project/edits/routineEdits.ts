@@ -99,6 +99,15 @@ export const placeSteps = (routineId: string, stepIds: ReadonlySet<string>, at: 
 });
 
 /** Gives a joint's lane these keys, in any order; the later of two at one moment counts. None at all removes the lane. */
+/** Puts routines as they are given in the place of those with the same ids. */
+export const replaceRoutines = (routines: readonly Routine[], name: string): Edit => ({
+  name,
+  apply: (project) => {
+    const given = new Map(routines.map((routine) => [routine.id, routine]));
+    return ok({ ...project, routines: project.routines.map((routine) => given.get(routine.id) ?? routine) });
+  },
+});
+
 export const setKeys = (routineId: string, jointId: string, keys: readonly Key[], name = "Edit keys"): Edit => ({
   name,
   apply: (project) => changeLane(project, routineId, jointId, (lane) => ({ ...lane, keys: inOrder(keys) })),
