@@ -292,7 +292,7 @@ describe("the automatic run", () => {
     ["Esc", ({ command }) => command({ kind: "releaseAll" }), "stopped"],
     ["a hand", ({ command }) => command({ kind: "target", jointId: "grip", target: 20 }), "stopped"],
     ["its own button", ({ bench }) => bench.endSurvey(), "stopped"],
-    ["a lost link", ({ bench }) => bench.plug("pebble", false), "stopped answering"],
+    ["a lost link", ({ bench }) => bench.plug("pebble", false), "does not answer"],
   ])("is ended at once by %s, and the servo leaves the stop", (_, end, why) => {
     const at = benchOf();
     at.run(200);

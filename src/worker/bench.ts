@@ -233,8 +233,7 @@ export class Bench {
     this.endSurvey();
     const held = this.#engine.apply({ kind: "hold", jointId });
     if (!held.ok) return held;
-    // A servo that has just been held is asked for nothing yet: it begins where it is to go first.
-    this.#survey = new SurveyRun(this.#engine, jointId, ask, ask.centre);
+    this.#survey = new SurveyRun(this.#engine, jointId, ask);
     return ok(null);
   }
 

@@ -2,18 +2,18 @@ import { Survey, type SurveyAsk, type SurveyReport } from "@core/calibrate";
 import type { Engine } from "@core/engine";
 
 /**
- * The automatic run on one joint: hands it the readings of the board and the engine its set points. It ends at once when anything else is
- * asked of the joint, when it is released, or when its board falls silent.
+ * The automatic run on one joint: hands it the readings of the board and what the gate let through, and the engine its set points. It sends nothing more
+ * when anything else is asked of the joint, when it is released, or when its board falls silent; stopped, it goes back first.
  */
 export class SurveyRun {
   readonly jointId: string;
   readonly #survey: Survey;
   readonly #engine: Engine;
 
-  constructor(engine: Engine, jointId: string, ask: SurveyAsk, fromSetPoint: number) {
+  constructor(engine: Engine, jointId: string, ask: SurveyAsk) {
     this.jointId = jointId;
     this.#engine = engine;
-    this.#survey = new Survey(ask, fromSetPoint);
+    this.#survey = new Survey(ask, engine.passedOf(jointId).setPoint);
     engine.apply({ kind: "calibrate", jointId, isOn: true });
   }
 
@@ -28,10 +28,10 @@ export class SurveyRun {
   tick(nowMs: number, reading: number, currentMa: number): void {
     if (this.isOver) return;
     if (!this.#engine.isCalibrating(this.jointId)) {
-      this.#survey.end("It was interrupted: the joint was released, or something else was asked of it.");
+      this.#survey.abandon("It was interrupted: the joint was released, or something else was asked of it.");
       return;
     }
-    this.#send(this.#survey.step(nowMs, reading, currentMa));
+    this.#send(this.#survey.step(nowMs, reading, currentMa, this.#engine.passedOf(this.jointId)));
     if (this.isOver) this.#engine.apply({ kind: "calibrate", jointId: this.jointId, isOn: false });
   }
 
@@ -39,12 +39,10 @@ export class SurveyRun {
   end(why: string): void {
     if (this.isOver) return;
     this.#survey.end(why);
-    if (!this.#engine.isCalibrating(this.jointId)) return;
-    this.#send(this.#survey.step(0, Number.NaN, Number.NaN));
-    this.#engine.apply({ kind: "calibrate", jointId: this.jointId, isOn: false });
   }
 
   #send(setPoint: number): void {
-    this.#engine.apply({ kind: "setPoint", jointId: this.jointId, setPoint });
+    const done = this.#engine.apply({ kind: "setPoint", jointId: this.jointId, setPoint });
+    if (!done.ok) this.#survey.abandon(done.problem);
   }
 }

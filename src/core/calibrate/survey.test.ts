@@ -17,27 +17,45 @@ const truth = {
 };
 const ask = { centre: 1500, window: { low: 500, high: 2500 }, step: 10, glidePerS: 900 };
 
-/** Runs it on a simulated servo, with a frame of 20 ms between asking and reading. */
-function run(change: Partial<typeof truth> = {}, onTick: (survey: Survey, nowMs: number) => void = () => {}) {
+/** What an open gate lets through. */
+const open = (setPoint: number) => ({ setPoint, sent: setPoint });
+
+/**
+ * Runs it on a simulated servo, with a frame of 20 ms between asking and reading, through a gate that lets so many set points per second through, onto
+ * a board that knows only every so manieth.
+ */
+function run(
+  change: Partial<typeof truth> = {},
+  onTick: (survey: Survey, nowMs: number) => void = () => {},
+  { perS = Number.POSITIVE_INFINITY, grain = 0, from = 1500 } = {},
+) {
   const servo = new SimServo({ ...truth, ...change });
-  const survey = new Survey(ask, 1500);
+  const survey = new Survey(ask, from);
+  let passed = from;
+  let sent = from;
+  let largestStep = 0;
   let pressedMs = 0;
   let longestPressedMs = 0;
   let nowMs = 0;
   let reading = Number.NaN;
   let currentMa = Number.NaN;
-  for (; !survey.isOver && nowMs < 200_000; nowMs += 20) {
-    const setPoint = survey.step(nowMs, reading, currentMa);
+  for (; !survey.isOver && nowMs < 700_000; nowMs += 20) {
+    const wish = survey.step(nowMs, reading, currentMa, { setPoint: passed, sent });
+    const most = (perS * 20) / 1000;
+    const next = passed + Math.max(-most, Math.min(most, wish - passed));
+    largestStep = Math.max(largestStep, Math.abs(next - passed));
+    passed = next;
+    sent = grain > 0 ? Math.round(passed / grain) * grain : passed;
     onTick(survey, nowMs);
     for (let ms = 0; ms < 20; ms += 5) {
-      servo.step(5, setPoint);
+      servo.step(5, sent);
       pressedMs = servo.isStalled ? pressedMs + 5 : 0;
       longestPressedMs = Math.max(longestPressedMs, pressedMs);
     }
     reading = servo.readSensor();
     currentMa = servo.readCurrentMa();
   }
-  return { survey, report: survey.report, longestPressedMs, nowMs };
+  return { survey, report: survey.report, longestPressedMs, largestStep, passed, nowMs };
 }
 
 test("both stops are found within the deadband, gently and in under a minute, and nine places are read", () => {
@@ -71,9 +89,9 @@ test("a servo that turns the other way, and one that bends, are found as well", 
 
 test("without an answer for 0.6 s it ends and goes back towards the middle", () => {
   const survey = new Survey(ask, 1500);
-  for (let ms = 0; ms < 3000; ms += 20) survey.step(ms, 500 + ms / 100, 10);
+  for (let ms = 0; ms < 3000; ms += 20) survey.step(ms, 500 + ms / 100, 10, open(1500));
   expect(survey.isOver).toBe(false);
-  for (let ms = 3000; ms < 3700; ms += 20) survey.step(ms, Number.NaN, Number.NaN);
+  for (let ms = 3000; ms < 4200; ms += 20) survey.step(ms, Number.NaN, Number.NaN, open(1500));
   expect(survey.report).toMatchObject({ phase: "ended", problem: expect.stringContaining("stopped answering") });
 });
 
@@ -82,14 +100,32 @@ test("a wire that reads always the same is told from a servo at its stop", () =>
   expect(report).toMatchObject({ phase: "ended", problem: expect.stringContaining("feedback wired") });
 });
 
-test("it can be stopped at any moment, and goes back from where it stands", () => {
+test("it can be stopped at any moment, and goes back softly from where it stands", () => {
   let at = 0;
-  const { survey, report } = run({}, (running, nowMs) => {
-    if (nowMs === 6000) {
-      at = running.step(nowMs, 600, 10);
-      running.end("It was stopped.");
-    }
+  const { report, passed, largestStep } = run({}, (running, nowMs) => {
+    if (nowMs !== 6000) return;
+    at = running.report.outward.at(-1)?.setPoint ?? 0;
+    running.end("It was stopped.");
   });
-  expect(report.phase).toBe("ended");
-  expect(survey.step(7000, 600, 10)).toBeLessThan(at);
+  expect(report).toMatchObject({ phase: "ended", problem: "It was stopped." });
+  expect(at).toBeGreaterThan(1600);
+  expect(passed).toBeLessThan(at - 50);
+  expect(largestStep).toBeLessThanOrEqual(18 + 1e-9);
+});
+
+test.each<[string, Partial<typeof truth>, Parameters<typeof run>[2]]>([
+  ["a joint whose speed limit is far below its glide", {}, { perS: 80 }],
+  ["a servo that is ten times slower than its card says", { speedDegPerS: 12 }, {}],
+  ["both", { speedDegPerS: 20 }, { perS: 100 }],
+  ["a board that knows only every 26th microsecond", {}, { grain: 26 }],
+  ["a servo that stands far from the middle", {}, { from: 1950 }],
+])("it finds the true stops of %s, and never leaps", (_, change, gate) => {
+  const { report, largestStep, longestPressedMs } = run(change, undefined, gate);
+  expect(report).toMatchObject({ phase: "done", problem: "" });
+  const within = 6 + (gate?.grain ?? 0);
+  expect(Math.abs((report.high?.setPoint ?? 0) - 2112)).toBeLessThan(within);
+  expect(Math.abs((report.low?.setPoint ?? 0) - 928)).toBeLessThan(within);
+  // 900 µs a second glided, 10 µs stepped.
+  expect(largestStep).toBeLessThanOrEqual(18 + 1e-9);
+  expect(longestPressedMs).toBeLessThan(1000);
 });

@@ -1,7 +1,8 @@
 /**
- * The automatic run for a servo that can be read: goes to the middle, steps outward until the reading no longer follows, backs off at
- * once, does the same the other way, and then reads a row of places from below. It has no clock and no wire: each step is handed the time
- * and the latest reading, and gives the set point to send.
+ * The automatic run for a servo that can be read: goes to the middle, steps outward until the reading no longer follows, turns back at
+ * once, does the same the other way, and then reads a row of places from below. It has no clock and no wire: each step is handed the time,
+ * the latest reading and what the gate let through, and gives the set point to send. It waits for the gate and for the servo: a place is read when the
+ * signal is there and the reading has come to rest. It never leaps: every long way is glided, also the last one.
  */
 export interface SurveyAsk {
   readonly centre: number;
@@ -12,7 +13,16 @@ export interface SurveyAsk {
   readonly glidePerS: number;
 }
 
+/** What the gate has let through for the joint; NaN for nothing. */
+export interface Passed {
+  /** How far it has let the joint go: the set point before the board's rounding. */
+  readonly setPoint: number;
+  /** What the board makes of that. */
+  readonly sent: number;
+}
+
 export interface SurveySample {
+  /** What the servo was really sent. */
   readonly setPoint: number;
   readonly reading: number;
   readonly currentMa: number;
@@ -42,6 +52,22 @@ interface Stop {
 
 /** Waiting at each step outward: some frames for the servo, some for its answer. */
 const dwellMs = 80;
+/** Whether a reading has come to rest is seen by comparing its means over so long: */
+const sliceMs = 40;
+/** with the mean so many before it, after a step; */
+const shortRest = 2;
+/** and after a long way, or after some steps, so that a slow servo never falls behind by more than those. */
+const longRest = 12;
+const stepsBetweenRests = 8;
+/** A servo that has not come to rest by then is read as it is: after a step, and after a long way. */
+const longestRestMs = 2500;
+const longestWayMs = 30_000;
+/** Moving by less than this share of a step from one mean to the next is rest. */
+const restShare = 0.1;
+/** What stands still for so long will not come nearer. */
+const blockedMs = 500;
+/** So long the last way may take before it counts as gone. */
+const longestLeavingMs = 10_000;
 const placeDwellMs = 350;
 const places = 9;
 /** A reading that does not follow for this many steps is at a stop. */
@@ -54,7 +80,7 @@ const learnSteps = 5;
 const pressingFactor = 3;
 const pressingMa = 50;
 const silentMs = 600;
-const longestMs = 180_000;
+const longestMs = 600_000;
 
 export class Survey {
   readonly #ask: SurveyAsk;
@@ -68,10 +94,17 @@ export class Survey {
   #heardMs = Number.NaN;
   #restMa = Number.NaN;
   #highestMa = 0;
-  /** Readings at the place where it waits, for a mean. */
-  #sum = 0;
-  #sumMa = 0;
-  #count = 0;
+  /** How it ends once its last way is gone; null while it runs. */
+  #ending: "done" | "ended" | null = null;
+  #leavingMs = 0;
+  /** Where the gate last let it go, and since when it has not gone further. */
+  #passed = Number.NaN;
+  #stillSinceMs = Number.NaN;
+  /** Readings of the slice of time that runs, and the means of those before. */
+  #slice = { fromMs: 0, sum: 0, sumMa: 0, count: 0, low: 0, high: 0 };
+  #means: number[] = [];
+  /** How far readings of a servo at rest lie apart. */
+  #noise = 0.5;
   readonly #outward: SurveySample[] = [];
   /** Samples of the way that is being searched. */
   #way: SurveySample[] = [];
@@ -114,16 +147,28 @@ export class Survey {
     };
   }
 
-  /** Ends it early: the servo is to go back towards the middle, and what was found so far stays. */
+  /** Ends it early: the servo is to go back towards the middle, softly, and what was found so far stays. */
   end(why: string): void {
-    if (this.isOver) return;
-    this.#phase = "ended";
+    if (this.isOver || this.#ending) return;
     this.#problem = why;
-    this.#setPoint = this.#retreat();
+    this.#leave("ended", this.#retreat());
+  }
+
+  /** It is over, and sends nothing more: the joint is in other hands. */
+  abandon(why: string): void {
+    if (this.isOver) return;
+    this.#problem ||= why;
+    this.#phase = "ended";
+  }
+
+  #leave(how: "done" | "ended", goal: number): void {
+    this.#ending = how;
+    this.#goal = goal;
+    this.#leavingMs = 0;
   }
 
   /** Lets time pass. Gives the set point to send now. */
-  step(nowMs: number, reading: number, currentMa: number): number {
+  step(nowMs: number, reading: number, currentMa: number, passed: Passed): number {
     if (Number.isNaN(this.#startedMs)) {
       this.#startedMs = nowMs;
       this.#lastMs = nowMs;
@@ -132,15 +177,30 @@ export class Survey {
     const dtMs = Math.min(Math.max(nowMs - this.#lastMs, 0), 50);
     this.#lastMs = nowMs;
     if (this.isOver) return this.#setPoint;
+    if (this.#ending) {
+      this.#leavingMs += dtMs;
+      if (this.#setPoint !== this.#goal) this.#glide(dtMs);
+      else if (this.#isThere(nowMs, passed) || this.#leavingMs > longestLeavingMs) this.#phase = this.#ending;
+      return this.#setPoint;
+    }
     if (!Number.isNaN(reading)) this.#heardMs = nowMs;
     if (currentMa > this.#highestMa) this.#highestMa = currentMa;
     if (nowMs - this.#heardMs > silentMs)
       this.end("The servo stopped answering. See to its feedback, then start again.");
     else if (nowMs - this.#startedMs > longestMs)
-      this.end("It took longer than three minutes; something is wrong with its feedback.");
+      this.end("It took longer than ten minutes; something is wrong with its feedback.");
     else if (this.#setPoint !== this.#goal) this.#glide(dtMs);
-    else this.#wait(nowMs, reading, currentMa);
+    else if (this.#isThere(nowMs, passed)) this.#wait(nowMs, reading, currentMa, passed.sent);
     return this.#setPoint;
+  }
+
+  /** Whether the gate has let the joint go as far as was asked, or lets it go no further. */
+  #isThere(nowMs: number, { setPoint }: Passed): boolean {
+    if (setPoint !== this.#passed) {
+      this.#passed = setPoint;
+      this.#stillSinceMs = nowMs;
+    }
+    return Math.abs(setPoint - this.#setPoint) <= this.#ask.step / 4 || nowMs - this.#stillSinceMs > blockedMs;
   }
 
   #glide(dtMs: number): void {
@@ -150,26 +210,52 @@ export class Survey {
     this.#arrivedMs = Number.NaN;
   }
 
-  /** Stands at a place for its time, keeps the mean of the last third of it, and goes on. */
-  #wait(nowMs: number, reading: number, currentMa: number): void {
+  /** Stands at a place for its time, and until its reading has come to rest; keeps the mean of the last slice of it, and goes on. */
+  #wait(nowMs: number, reading: number, currentMa: number, sent: number): void {
     if (Number.isNaN(this.#arrivedMs)) {
       this.#arrivedMs = nowMs;
-      this.#sum = 0;
-      this.#sumMa = 0;
-      this.#count = 0;
+      this.#means = [];
+      this.#beginSlice(nowMs);
     }
+    const slice = this.#slice;
+    if (!Number.isNaN(reading)) {
+      slice.low = Math.min(slice.low, reading);
+      slice.high = Math.max(slice.high, reading);
+      slice.sum += reading;
+      slice.sumMa += Number.isNaN(currentMa) ? 0 : currentMa;
+      slice.count += 1;
+    }
+    if (nowMs - slice.fromMs < sliceMs || slice.count === 0) return;
     const isOut = this.#phase === "upper" || this.#phase === "lower";
-    const neededMs = isOut && this.#way.length > 0 ? dwellMs : placeDwellMs * (this.#phase === "centre" ? 3 : 1);
+    const isStep = isOut && this.#way.length > 0;
+    const neededMs = isStep ? dwellMs : placeDwellMs * (this.#phase === "centre" ? 3 : 1);
     const waitedMs = nowMs - this.#arrivedMs;
-    if (waitedMs > neededMs * 0.6 && !Number.isNaN(reading)) {
-      this.#sum += reading;
-      this.#sumMa += Number.isNaN(currentMa) ? 0 : currentMa;
-      this.#count += 1;
+    const mean = slice.sum / slice.count;
+    // A servo that goes on turning moves on from slice to slice by as much as within one.
+    const still = this.#phase === "centre" ? slice.high - slice.low + 1 : this.#stillUpTo();
+    const back = isStep && this.#way.length % stepsBetweenRests > 0 ? shortRest : longRest;
+    const isAtRest =
+      Math.abs(mean - (this.#means.at(-back) ?? Number.NaN)) <= still ||
+      waitedMs > (isStep ? longestRestMs : longestWayMs);
+    if (waitedMs >= neededMs && isAtRest) {
+      if (this.#phase === "centre") this.#noise = Math.max(0.5, slice.high - slice.low);
+      this.#arrivedMs = Number.NaN;
+      this.#take({ setPoint: sent, reading: mean, currentMa: slice.sumMa / slice.count });
+      return;
     }
-    if (waitedMs < neededMs || this.#count === 0) return;
-    const sample = { setPoint: this.#setPoint, reading: this.#sum / this.#count, currentMa: this.#sumMa / this.#count };
-    this.#arrivedMs = Number.NaN;
-    this.#take(sample);
+    this.#means.push(mean);
+    this.#beginSlice(nowMs);
+  }
+
+  #beginSlice(nowMs: number): void {
+    const [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+    this.#slice = { fromMs: nowMs, sum: 0, sumMa: 0, count: 0, low, high };
+  }
+
+  /** By how much the mean of a reading may differ from the one before and still be at rest. */
+  #stillUpTo(): number {
+    const gain = this.#outward.length >= learnSteps ? Math.abs(this.#gain(this.#outward)) : 0;
+    return Math.max(this.#noise, restShare * gain * this.#ask.step);
   }
 
   #take(sample: SurveySample): void {
@@ -196,7 +282,11 @@ export class Survey {
     const { window, step } = this.#ask;
     const isHeld = this.#isHeld() || this.#isPressing();
     const bound = way > 0 ? window.high : window.low;
-    if (!isHeld && this.#way.length === learnSteps + heldSteps && this.#gain(this.#way) === 0) {
+    // On a coarse board some steps outward are one and the same signal.
+    const reach = Math.abs((this.#way.at(-1)?.setPoint ?? 0) - (this.#way[0]?.setPoint ?? 0));
+    const isDumb =
+      this.#way.length >= learnSteps + heldSteps && reach >= learnSteps * step && this.#gain(this.#way) === 0;
+    if (!isHeld && isDumb) {
       this.end("The reading does not change while the servo turns. Is the feedback wired to this channel?");
       return;
     }
@@ -208,7 +298,6 @@ export class Survey {
       return;
     }
     const stop: Stop = isHeld ? { setPoint: this.#stopOf(way), isFree: false } : { setPoint: bound, isFree: true };
-    this.#setPoint = this.#retreat();
     this.#goal = this.#ask.centre;
     this.#way = [];
     if (way > 0) {
@@ -280,8 +369,7 @@ export class Survey {
       this.#goal = this.#placeAt(this.#places.length);
       return;
     }
-    this.#phase = "done";
-    this.#setPoint = this.#ask.centre;
+    this.#leave("done", this.#ask.centre);
   }
 }
 

@@ -213,6 +213,13 @@ export class Engine {
     return this.#joints.find((live) => live.joint.id === jointId)?.hands.isMeasured ?? false;
   }
 
+  /** What the gate has let through for a joint, in set points: how far, and what its board makes of that. NaN for a joint that is not there. */
+  passedOf(jointId: string): { readonly setPoint: number; readonly sent: number } {
+    const live = this.#joints.find((one) => one.joint.id === jointId);
+    if (!live) return { setPoint: Number.NaN, sent: Number.NaN };
+    return { setPoint: live.limits.map.toSetPoint(live.passage.target), sent: live.passage.setPoint };
+  }
+
   /** When the next frame of any board is due. */
   get nextTickMs(): number {
     let nextMs = Number.POSITIVE_INFINITY;
