@@ -1,4 +1,5 @@
 import { fitCurve } from "@core/calibrate";
+import { conventionOf, doubtfulSentence, numberIn } from "@core/numbers";
 import { type ServoCard, servoCardSchema } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { calibrationInForce, newCard } from "@core/servo";
@@ -11,10 +12,9 @@ interface Column {
   readonly name: string;
   readonly write: (card: ServoCard) => string | number | null;
   /** Puts what a cell says on a card; missing for what is only told. */
-  readonly read?: (card: ServoCard, cell: string) => ServoCard;
+  readonly read?: (card: ServoCard, cell: string, numberOf: (cell: string) => number) => ServoCard;
 }
 
-const numberOf = (cell: string) => Number(cell.replace(",", "."));
 const travelling = (card: ServoCard, change: (card: Exclude<ServoCard, { kind: "continuous" }>) => ServoCard) =>
   card.kind === "continuous" ? card : change(card);
 const volts = (card: ServoCard) => card.rating.supplyVolts ?? { low: Number.NaN, high: Number.NaN };
@@ -30,12 +30,12 @@ const columns: readonly Column[] = [
   {
     name: "travel_deg",
     write: (card) => (card.kind === "continuous" ? null : card.travelDeg),
-    read: (card, cell) => travelling(card, (one) => ({ ...one, travelDeg: numberOf(cell) })),
+    read: (card, cell, numberOf) => travelling(card, (one) => ({ ...one, travelDeg: numberOf(cell) })),
   },
   {
     name: "nominal_low",
     write: (card) => (card.kind === "continuous" ? card.nominal.back : card.nominal.low),
-    read: (card, cell) =>
+    read: (card, cell, numberOf) =>
       card.kind === "continuous"
         ? { ...card, nominal: { ...card.nominal, back: numberOf(cell) } }
         : { ...card, nominal: { ...card.nominal, low: numberOf(cell) } },
@@ -43,7 +43,7 @@ const columns: readonly Column[] = [
   {
     name: "nominal_high",
     write: (card) => (card.kind === "continuous" ? card.nominal.forward : card.nominal.high),
-    read: (card, cell) =>
+    read: (card, cell, numberOf) =>
       card.kind === "continuous"
         ? { ...card, nominal: { ...card.nominal, forward: numberOf(cell) } }
         : { ...card, nominal: { ...card.nominal, high: numberOf(cell) } },
@@ -51,24 +51,28 @@ const columns: readonly Column[] = [
   {
     name: "window_low",
     write: (card) => card.window.low,
-    read: (card, cell) => ({ ...card, window: { ...card.window, low: numberOf(cell) } }),
+    read: (card, cell, numberOf) => ({ ...card, window: { ...card.window, low: numberOf(cell) } }),
   },
   {
     name: "window_high",
     write: (card) => card.window.high,
-    read: (card, cell) => ({ ...card, window: { ...card.window, high: numberOf(cell) } }),
+    read: (card, cell, numberOf) => ({ ...card, window: { ...card.window, high: numberOf(cell) } }),
   },
   {
     name: "stop_low",
     write: (card) => card.endStops.low,
-    read: (card, cell) => ({ ...card, endStops: { ...card.endStops, low: numberOf(cell) } }),
+    read: (card, cell, numberOf) => ({ ...card, endStops: { ...card.endStops, low: numberOf(cell) } }),
   },
   {
     name: "stop_high",
     write: (card) => card.endStops.high,
-    read: (card, cell) => ({ ...card, endStops: { ...card.endStops, high: numberOf(cell) } }),
+    read: (card, cell, numberOf) => ({ ...card, endStops: { ...card.endStops, high: numberOf(cell) } }),
   },
-  { name: "deadband", write: (card) => card.deadband, read: (card, cell) => ({ ...card, deadband: numberOf(cell) }) },
+  {
+    name: "deadband",
+    write: (card) => card.deadband,
+    read: (card, cell, numberOf) => ({ ...card, deadband: numberOf(cell) }),
+  },
   rated("sec_per_60_deg", "secPer60Deg"),
   rated("at_volts", "atVolts"),
   rated("torque_kg_cm", "torqueKgCm"),
@@ -76,7 +80,7 @@ const columns: readonly Column[] = [
   {
     name: "supply_volts_low",
     write: (card) => card.rating.supplyVolts?.low ?? null,
-    read: (card, cell) => ({
+    read: (card, cell, numberOf) => ({
       ...card,
       rating: { ...card.rating, supplyVolts: { ...volts(card), low: numberOf(cell) } },
     }),
@@ -84,7 +88,7 @@ const columns: readonly Column[] = [
   {
     name: "supply_volts_high",
     write: (card) => card.rating.supplyVolts?.high ?? null,
-    read: (card, cell) => ({
+    read: (card, cell, numberOf) => ({
       ...card,
       rating: { ...card.rating, supplyVolts: { ...volts(card), high: numberOf(cell) } },
     }),
@@ -92,7 +96,7 @@ const columns: readonly Column[] = [
   {
     name: "spline_teeth",
     write: (card) => card.splineTeeth,
-    read: (card, cell) => ({ ...card, splineTeeth: numberOf(cell) }),
+    read: (card, cell, numberOf) => ({ ...card, splineTeeth: numberOf(cell) }),
   },
   wired("wire_ground", "ground"),
   wired("wire_supply", "supply"),
@@ -110,7 +114,7 @@ function rated(name: string, field: "secPer60Deg" | "atVolts" | "torqueKgCm" | "
   return {
     name,
     write: (card) => card.rating[field],
-    read: (card, cell) => ({ ...card, rating: { ...card.rating, [field]: numberOf(cell) } }),
+    read: (card, cell, numberOf) => ({ ...card, rating: { ...card.rating, [field]: numberOf(cell) } }),
   };
 }
 
@@ -126,7 +130,7 @@ function drawn(name: string, field: keyof ServoCard["currents"]): Column {
   return {
     name,
     write: (card) => card.currents[field],
-    read: (card, cell) => ({ ...card, currents: { ...card.currents, [field]: numberOf(cell) } }),
+    read: (card, cell, numberOf) => ({ ...card, currents: { ...card.currents, [field]: numberOf(cell) } }),
   };
 }
 
@@ -151,6 +155,9 @@ export function cardsFromTable(
       `The first line should name the columns, “label” among them; it says “${head.join(", ").slice(0, 60)}”.`,
     );
   const cards: ServoCard[] = [];
+  const { convention, doubtful } = conventionOf(body.flat());
+  if (doubtful !== null) return problem(doubtfulSentence(doubtful));
+  const numberOf = (cell: string) => numberIn(cell, convention);
   for (const [index, row] of body.entries()) {
     const cellOf = (name: string) => row[names.indexOf(name)]?.trim() ?? "";
     if (row.every((cell) => cell.trim() === "")) continue;
@@ -160,7 +167,7 @@ export function cardsFromTable(
     let card = newCard(kind, newId(), cellOf("label"));
     for (const column of columns) {
       const cell = cellOf(column.name);
-      if (cell !== "" && column.read) card = column.read(card, cell);
+      if (cell !== "" && column.read) card = column.read(card, cell, numberOf);
     }
     const read = servoCardSchema.safeParse(card);
     if (!read.success) {

@@ -2,6 +2,7 @@ export { readCardFile, writeCardFile } from "./cardFile";
 export { cardsFromTable, cardTable } from "./cardTable";
 export { type DeviceMemories, type DeviceMemory, readMemories } from "./deviceMemories";
 export {
+  evenFrameMs,
   guessMotion,
   type Motion,
   type MotionColumn,

@@ -1,6 +1,6 @@
 import { demoProject } from "@core/demo";
 import { expect, test } from "vitest";
-import { guessMotion, motionFrom, writeMotionJson, writeMotionTable } from ".";
+import { evenFrameMs, guessMotion, motionFrom, writeMotionJson, writeMotionTable } from ".";
 
 const project = demoProject();
 const whole = { rowMs: 20, frameMs: 20 };
@@ -97,4 +97,78 @@ test("one joint in two columns, and a time in the wrong unit, are refused before
   expect(motionFrom(project, { ...guess, columns, timeUnit: "s" }, whole)).toMatchObject({
     problem: expect.stringContaining("1000.0 hours"),
   });
+});
+
+const guessed = (rows: string[][], said: "point" | "comma" | null = null) => {
+  const guess = guessMotion(project, rows, said);
+  if (!guess.ok) throw new Error(guess.problem);
+  return guess.value;
+};
+
+test("a comma at every row's end, an empty column and one of remarks cost no row; remarks are said to be left out", () => {
+  const guess = guessed([
+    ["time (s)", "Beak (deg)", "remark", "", ""],
+    ["0", "10", "opens", "", ""],
+    ["0.02", "11", "", "", ""],
+    ["0.04", "12", "wide", "", ""],
+  ]);
+  expect(guess).toMatchObject({ skipped: 0, wordy: ["remark"], timeAt: 0 });
+  expect(guess.columns.map((column) => column.head)).toEqual(["Beak (deg)"]);
+});
+
+test("a gap in a column is gone over straight; of two rows at the same moment the later counts from there on", () => {
+  const rows = [
+    ["ms", "Beak (deg)", "Elbow (deg)"],
+    ["0", "10", "40"],
+    ["20", "", "40"],
+    ["40", "14", "40"],
+    ["40", "30", "42"],
+    ["60", "30", "44"],
+  ];
+  const { guess, motion } = read(rows);
+  expect(guess).toMatchObject({ timeAt: 0, timeUnit: "ms", skipped: 0 });
+  expect(motion.ok && motion.value.channels.map((channel) => Array.from(channel))).toEqual([
+    [10, 12, 30, 30],
+    [40, 40, 42, 44],
+  ]);
+});
+
+test("no frame is lost at 16.667 ms, whatever the frames it is laid on, and even frames of a file are known", () => {
+  const channel = Float32Array.from({ length: 31 }, (_, at) => at);
+  const rows = writeMotionTable(project, { jointIds: ["neck-turn"], frameMs: 16.667, channels: [channel] }, "deg");
+  const guess = guessed(rows);
+  const frameMs = evenFrameMs(guess, 20) ?? 0;
+  expect(frameMs).toBeCloseTo(16.667, 2);
+  const same = motionFrom(project, guess, { rowMs: 20, frameMs });
+  expect(same.ok && same.value.channels[0]).toHaveLength(31);
+  const other = motionFrom(project, guess, { rowMs: 20, frameMs: 20 });
+  expect(other.ok && other.value.channels[0]?.at(-1)).toBe(30);
+  expect(
+    evenFrameMs(
+      guessed([
+        ["0", "1"],
+        ["20", "2"],
+        ["60", "3"],
+      ]),
+      20,
+    ),
+  ).toBeNull();
+});
+
+test("one file has one way of writing numbers; where nothing tells, it is said, and a person chooses", () => {
+  const clear = guessed([
+    ["ms", "Beak (us)"],
+    ["0", "1,500"],
+    ["20", "1499,5"],
+  ]);
+  expect(clear).toMatchObject({ convention: "comma", doubtful: null });
+  expect(clear.rows.map((row) => row[1])).toEqual([1.5, 1499.5]);
+  const rows = [
+    ["ms", "Beak (us)"],
+    ["0", "1,500"],
+    ["20", "1,600"],
+  ];
+  expect(guessed(rows)).toMatchObject({ convention: "point", doubtful: "1,500" });
+  expect(guessed(rows).rows.map((row) => row[1])).toEqual([1500, 1600]);
+  expect(guessed(rows, "comma").rows.map((row) => row[1])).toEqual([1.5, 1.6]);
 });

@@ -1,3 +1,4 @@
+import { type Convention, conventionOf, numberIn } from "@core/numbers";
 import type { Joint, Project } from "@core/project";
 import { byId } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
@@ -66,13 +67,19 @@ export interface MotionColumn {
 
 /** What a file from elsewhere seems to hold: nothing of it is taken before a person has agreed. */
 export interface MotionGuess {
+  /** Whether its numbers have decimal points or commas, and one that would be another number in the other way, if that is not clear. */
+  readonly convention: Convention;
+  readonly doubtful: string | null;
+  /** NaN where a cell of a column is no number: the movement goes straight on over it. */
   readonly rows: readonly (readonly number[])[];
   /** The place of the column that counts time; −1 where there is none, and rows are frames. */
   readonly timeAt: number;
   readonly timeUnit: "s" | "ms" | "frames";
   readonly columns: readonly MotionColumn[];
-  /** Rows that were left out since a cell of theirs is no number. */
+  /** Rows that were left out since their time is no number, or none of their cells is. */
   readonly skipped: number;
+  /** The heads of columns that hold no numbers: remarks, or nothing. */
+  readonly wordy: readonly string[];
 }
 
 const plain = (text: string) =>
@@ -80,29 +87,47 @@ const plain = (text: string) =>
     .toLowerCase()
     .replace(/[^\p{L}\p{N}]+/gu, " ")
     .trim();
-const numberIn = (cell: string | undefined) => {
-  const text = (cell ?? "").trim().replace("−", "-");
-  return text === "" ? Number.NaN : Number(/^-?\d+,\d+$/.test(text) ? text.replace(",", ".") : text);
-};
+/** A column of which fewer of the cells that say something are numbers is one of remarks. */
+const leastNumbers = 0.5;
 
-/** Looks at the rows of a file: which column is time and in what, which is which joint, and in what unit each seems to be. */
-export function guessMotion(project: Project, rows: readonly (readonly string[])[]): Result<MotionGuess> {
+/**
+ * Looks at the rows of a file: how its numbers are written (or as they are said to be), which column is time and in what, which is which joint, and in
+ * what unit each seems to be. Columns without numbers are left out, and said.
+ */
+export function guessMotion(
+  project: Project,
+  rows: readonly (readonly string[])[],
+  said: Convention | null = null,
+): Result<MotionGuess> {
   const first = rows[0];
   if (!first) return problem("The file is empty.");
-  const hasHead = first.some((cell) => Number.isNaN(numberIn(cell)));
-  const head = hasHead ? first : first.map((_, at) => `column ${at + 1}`);
-  const body = (hasHead ? rows.slice(1) : rows).map((row) => head.map((_, at) => numberIn(row[at])));
-  const whole = body.filter((row) => row.every(Number.isFinite));
-  if (whole.length < 2) return problem("There are not two rows of numbers in it.");
-  const rises = (at: number) =>
-    whole.every((row, place) => place === 0 || (row[at] as number) > (whole[place - 1]?.[at] as number));
+  const found = conventionOf(rows.flat());
+  const convention = said ?? found.convention;
+  const read = (cell: string | undefined) => numberIn(cell ?? "", convention);
+  const hasHead = first.some((cell) => cell.trim() !== "" && Number.isNaN(read(cell)));
+  const head = hasHead ? [...first] : first.map((_, at) => `column ${at + 1}`);
+  const lines = hasHead ? rows.slice(1) : rows;
+  const body = lines.map((row) => head.map((_, at) => read(row[at])));
+  const isNumeric = head.map((_, at) => {
+    const filled = lines.filter((row) => (row[at] ?? "").trim() !== "").length;
+    const numbers = body.filter((row) => Number.isFinite(row[at])).length;
+    return numbers >= 2 && numbers >= leastNumbers * filled;
+  });
+  const usable = body.filter((row) => row.some((value, at) => isNumeric[at] && Number.isFinite(value)));
+  if (usable.length < 2) return problem("There are not two rows of numbers in it.");
+  const rises = (at: number) => {
+    const times = usable.map((row) => row[at] as number).filter(Number.isFinite);
+    const isUp = times.every((time, place) => place === 0 || time >= (times[place - 1] as number));
+    return isNumeric[at] === true && isUp && (times.at(-1) as number) > (times[0] as number);
+  };
   const named = head.findIndex((name) => /^(time|t|timestamp|ms|s|sec|seconds|frame|frames)\b/.test(plain(name)));
-  const timeAt = named >= 0 && rises(named) ? named : head.length > 1 && rises(0) ? 0 : -1;
+  const timeAt = named >= 0 && rises(named) ? named : isNumeric.filter(Boolean).length > 1 && rises(0) ? 0 : -1;
+  const whole = timeAt < 0 ? usable : usable.filter((row) => Number.isFinite(row[timeAt]));
   const steps = whole.slice(1).map((row, at) => (row[timeAt] ?? 0) - (whole[at]?.[timeAt] ?? 0));
   const usual = steps.toSorted((a, b) => a - b)[Math.floor(steps.length / 2)] ?? 1;
   const columns = head.flatMap((name, at): MotionColumn[] => {
-    if (at === timeAt) return [];
-    const values = whole.map((row) => row[at] as number);
+    if (at === timeAt || !isNumeric[at]) return [];
+    const values = whole.map((row) => row[at] as number).filter(Number.isFinite);
     const low = values.reduce((least, value) => Math.min(least, value), Number.POSITIVE_INFINITY);
     const high = values.reduce((most, value) => Math.max(most, value), Number.NEGATIVE_INFINITY);
     const joint = jointNamed(project, name);
@@ -123,6 +148,10 @@ export function guessMotion(project: Project, rows: readonly (readonly string[])
     timeUnit: timeAt < 0 ? "frames" : guessTimeUnit(head[timeAt] ?? "", usual),
     columns,
     skipped: body.length - whole.length,
+    convention,
+    doubtful: found.doubtful,
+    // One without a name and without a number is the comma at every row's end.
+    wordy: head.filter((name, at) => !isNumeric[at] && name.trim() !== ""),
   });
 }
 
@@ -188,22 +217,37 @@ export function motionFrom(
     (row, at) => (guess.timeAt < 0 ? at : (row[guess.timeAt] as number) - firstTime) * factor,
   );
   const lengthMs = times.at(-1) ?? 0;
-  const frames = Math.floor(lengthMs / frameMs + 1e-9) + 1;
+  // A time that was rounded when it was written loses no frame, and what ends between two frames ends on the next.
+  const frames = Math.ceil(lengthMs / frameMs - 1e-3) + 1;
   if (frames > 200_000)
     return problem(`It is ${(lengthMs / 3_600_000).toFixed(1)} hours long: see to the unit of its time.`);
   const channels = chosen.map((column) => {
     const { to } = converterOf(project, byId(project.joints, column.jointId ?? ""), column.unit);
     const channel = new Float32Array(frames);
+    const known = guess.rows.flatMap((row, at) => {
+      const value = row[column.at] as number;
+      return Number.isFinite(value) ? [{ ms: times[at] as number, value }] : [];
+    });
     let at = 0;
     for (let frame = 0; frame < frames; frame += 1) {
       const ms = frame * frameMs;
-      while (at < times.length - 2 && (times[at + 1] as number) <= ms) at += 1;
-      const [a, b] = [times[at] as number, times[at + 1] as number];
-      const share = Math.min(1, Math.max(0, (ms - a) / (b - a)));
-      const [from, till] = [guess.rows[at]?.[column.at] as number, guess.rows[at + 1]?.[column.at] as number];
-      channel[frame] = to(from + (till - from) * share);
+      while (at < known.length - 2 && (known[at + 1]?.ms as number) <= ms) at += 1;
+      const from = known[at] as (typeof known)[number];
+      const till = known[at + 1] ?? from;
+      // Of two rows at the same moment the later counts from there on.
+      const share = till.ms > from.ms ? Math.min(1, Math.max(0, (ms - from.ms) / (till.ms - from.ms))) : 1;
+      channel[frame] = to(from.value + (till.value - from.value) * share);
     }
     return channel;
   });
   return ok({ jointIds: chosen.map((column) => column.jointId ?? ""), frameMs, channels });
+}
+
+/** How long the frames of a file are, in ms, where they are even and of a length that a take may have; else null. `rowMs` as above. */
+export function evenFrameMs(guess: MotionGuess, rowMs: number): number | null {
+  const factor = guess.timeUnit === "s" ? 1000 : guess.timeUnit === "ms" ? 1 : rowMs;
+  const times = guess.rows.map((row, at) => (guess.timeAt < 0 ? at : (row[guess.timeAt] as number)) * factor);
+  const meanMs = ((times.at(-1) ?? 0) - (times[0] ?? 0)) / Math.max(1, times.length - 1);
+  const isEven = times.every((ms, at) => Math.abs(ms - (times[0] as number) - at * meanMs) <= 0.02 * meanMs);
+  return isEven && meanMs >= 5 && meanMs <= 100 ? meanMs : null;
 }

@@ -1,3 +1,4 @@
+import { conventionOf, doubtfulSentence, numberIn } from "@core/numbers";
 import type { Joint, Pose, Project } from "@core/project";
 import { byId } from "@core/project";
 import { problem, type Result } from "@core/result";
@@ -50,6 +51,9 @@ export interface PoseTable {
   readonly added: readonly { readonly name: string; readonly targets: Pose["targets"] }[];
 }
 
+/** A cell without its unit. */
+const bare = (cell: string) => cell.trim().replace(/(?:°|%|µs)$/, "");
+
 const plain = (text: string) =>
   text
     .trim()
@@ -74,6 +78,8 @@ export function readPoseTable(
     joints.push(joint);
   }
   if (joints.length === 0) return problem("The first row should name the joints, after a cell for the poses.");
+  const { convention, doubtful } = conventionOf(body.flatMap((row) => row.slice(1).map(bare)));
+  if (doubtful !== null) return problem(doubtfulSentence(doubtful));
   const changes = new Map<string, Pose["targets"]>();
   const added: { name: string; targets: Pose["targets"] }[] = [];
   for (const [at, row] of body.entries()) {
@@ -83,12 +89,7 @@ export function readPoseTable(
     for (const [place, joint] of joints.entries()) {
       const cell = (row[place + 1] ?? "").trim();
       if (!cell) continue;
-      const value = Number(
-        cell
-          .replace("−", "-")
-          .replace(",", ".")
-          .replace(/°|%|µs$/, ""),
-      );
+      const value = numberIn(bare(cell), convention);
       const target = measureOf(project, joint, unit).toTarget(value);
       if (!Number.isFinite(target)) return problem(`${name}, ${joint.label}: “${cell}” is not a number.`);
       targets[joint.id] = Math.round(target * 1e4) / 1e4;

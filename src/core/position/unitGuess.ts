@@ -1,3 +1,4 @@
+import { conventionOf, doubtfulSentence, numberIn } from "@core/numbers";
 import { type ServoCard, setPointUnit } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import type { SignalMaker } from "@core/signal";
@@ -17,8 +18,12 @@ export interface Reading {
 
 /** Reads two or more numbers out of any text: "1640, 7864", "min=0.5ms max=2.5". */
 export function readNumbers(text: string): Result<readonly number[]> {
-  const found = text.match(/[-−]?\d+(?:\.\d+)?(?:e[-+]?\d+)?/gi) ?? [];
-  const numbers = found.map((digits) => Number(digits.replace("−", "-")));
+  // In a list a comma parts numbers, unless it stands between digits of one: 0,5 and 2,5.
+  const found = text.match(/[-−]?\d+(?:[.,]\d+)*(?:e[-+]?\d+)?/gi) ?? [];
+  const { convention, doubtful } = conventionOf(found);
+  if (doubtful !== null) return problem(doubtfulSentence(doubtful));
+  const numbers = found.map((digits) => numberIn(digits, convention));
+  if (numbers.some(Number.isNaN)) return problem("Part the numbers by a comma and a blank, such as 1640, 7864.");
   if (numbers.length === 0) return problem("There is no number in this. Paste two or three, such as 1640, 7864.");
   if (numbers.length > 20) return problem("That is more than 20 numbers. Paste the lowest and the highest, or three.");
   return ok(numbers);

@@ -1,3 +1,4 @@
+import { readNumber } from "@core/numbers";
 import { ok, problem, type Result } from "@core/result";
 
 /**
@@ -119,7 +120,10 @@ class QuantityReader {
       return Number.NaN;
     }
     this.#readUnit();
-    return Number(digits.replace(/[ _ ]/g, "").replace(",", "."));
+    const value = readNumber(digits);
+    if (typeof value === "number") return value;
+    this.trouble ??= value;
+    return Number.NaN;
   }
 
   #readUnit(): void {

@@ -9,6 +9,7 @@ import {
   wordsOf,
   writeSettings,
 } from "@core/bus";
+import { readNumber } from "@core/numbers";
 import { type Register, rewireJoint } from "@core/project";
 import { askBus, busStore, runOnBus } from "@stores/bus";
 import { edit } from "@stores/document";
@@ -235,9 +236,9 @@ function Write({ register, raw, isDisabled, onAsk }: WriteProps) {
       </select>
     );
   const take = () => {
-    const shown = Number(typed.replace(",", ".").replace("−", "-"));
     if (typed.trim() === "") return;
-    const refusal = Number.isFinite(shown) ? onAsk(register, shown) : "That is not a number.";
+    const shown = readNumber(typed);
+    const refusal = typeof shown === "number" ? onAsk(register, shown) : shown;
     setTrouble(refusal);
     if (refusal === null) setTyped("");
   };

@@ -1,4 +1,12 @@
-import { guessMotion, type MotionColumn, type MotionGuess, type MotionUnit, motionFrom } from "@core/files";
+import {
+  evenFrameMs,
+  guessMotion,
+  type MotionColumn,
+  type MotionGuess,
+  type MotionUnit,
+  motionFrom,
+} from "@core/files";
+import type { Convention } from "@core/numbers";
 import { addClip, addTake, allOf, longestTakeFrames, type Routine } from "@core/project";
 import { edit, projectNow, useProject } from "@stores/document";
 import { takeOf, wholeClip } from "@stores/recording";
@@ -27,13 +35,18 @@ const unitWords: readonly (readonly [MotionUnit, string])[] = [
 
 /** A file of movement from elsewhere: columns are matched to joints and units guessed, all of it shown before anything is taken. */
 export function ImportSheet({ routine, onDone }: ImportSheetProps) {
-  const [file, setFile] = useState<{ readonly name: string; readonly guess: MotionGuess } | null>(null);
+  const [file, setFile] = useState<{ readonly name: string; readonly rows: Rows; readonly guess: MotionGuess } | null>(
+    null,
+  );
   const [trouble, setTrouble] = useState("");
   const read = async (chosen: File | undefined) => {
     if (!chosen) return;
-    const guess = guessMotion(projectNow(), readCsv(await chosen.text()));
+    look(chosen.name, readCsv(await chosen.text()), null);
+  };
+  const look = (name: string, rows: Rows, said: Convention | null) => {
+    const guess = guessMotion(projectNow(), rows, said);
     setTrouble(guess.ok ? "" : guess.problem);
-    setFile(guess.ok ? { name: chosen.name, guess: guess.value } : null);
+    setFile(guess.ok ? { name, rows, guess: guess.value } : null);
   };
   return (
     <Sheet label="Movement from a file" onClose={onDone} isWide>
@@ -56,10 +69,11 @@ export function ImportSheet({ routine, onDone }: ImportSheetProps) {
       )}
       {file ? (
         <Match
-          key={file.name}
+          key={`${file.name} ${file.guess.convention}`}
           routine={routine}
           name={file.name.replace(/\.[^.]*$/, "")}
           first={file.guess}
+          onConvention={(said) => look(file.name, file.rows, said)}
           onDone={onDone}
         />
       ) : (
@@ -74,13 +88,19 @@ export function ImportSheet({ routine, onDone }: ImportSheetProps) {
 interface MatchProps extends ImportSheetProps {
   readonly name: string;
   readonly first: MotionGuess;
+  readonly onConvention: (said: Convention) => void;
 }
 
-function Match({ routine, name, first, onDone }: MatchProps) {
+type Rows = readonly (readonly string[])[];
+
+function Match({ routine, name, first, onConvention, onDone }: MatchProps) {
   const project = useProject((current) => current);
   const [guess, setGuess] = useState(first);
   const [rowMs, setRowMs] = useState(20);
-  const motion = useMemo(() => motionFrom(project, guess, { rowMs, frameMs: 20 }), [project, guess, rowMs]);
+  const motion = useMemo(
+    () => motionFrom(project, guess, { rowMs, frameMs: evenFrameMs(guess, rowMs) ?? 20 }),
+    [project, guess, rowMs],
+  );
   const setColumn = (column: MotionColumn, change: Partial<MotionColumn>) =>
     setGuess({
       ...guess,
@@ -134,10 +154,29 @@ function Match({ routine, name, first, onDone }: MatchProps) {
             className="w-28"
           />
         )}
+        <ChoiceField
+          label="Numbers are written"
+          value={guess.convention}
+          choices={[
+            ["point", "with a point: 1.5"],
+            ["comma", "with a comma: 1,5"],
+          ]}
+          onChoose={onConvention}
+          className="w-44"
+        />
         <span className="caption">
-          {guess.rows.length} rows{guess.skipped > 0 ? `, ${guess.skipped} left out: a cell is no number` : ""}
+          {guess.rows.length} rows{guess.skipped > 0 ? `, ${guess.skipped} left out: no number for the time` : ""}
         </span>
       </div>
+      {guess.doubtful && (
+        <p className="text-warning" role="status">
+          Nothing says whether “{guess.doubtful}” is {guess.doubtful.replace(/[.,]/, "")} or{" "}
+          {guess.doubtful.replace(",", ".")}. Choose above how its numbers are written.
+        </p>
+      )}
+      {guess.wordy.length > 0 && (
+        <p className="caption">Not numbers, and left out: {guess.wordy.join(", ").slice(0, 200)}.</p>
+      )}
       <table className="w-full">
         <thead>
           <tr className="caption text-left">
