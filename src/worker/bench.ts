@@ -1,7 +1,7 @@
 import type { SurveyAsk, SurveyReport } from "@core/calibrate";
 import { type Asked, type Command, Engine, head, setJoint } from "@core/engine";
 import type { DeviceMemories } from "@core/files";
-import { lastStage } from "@core/gate";
+import { lastStage, registerLimits } from "@core/gate";
 import { LinkSession } from "@core/link";
 import { type Board, byId, type Joint, type Project, type TakeData } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
@@ -84,6 +84,12 @@ export class Bench {
       return { link, wiring, wasLive: false, timesMet: 0 };
     });
     this.#engine.configure(project, revision);
+    for (const [at, { link }] of this.#links.entries()) {
+      const output = this.#engine.outputs[at];
+      if (!output || !(link instanceof SimLink)) continue;
+      const limits = output.staged.flatMap((one) => registerLimits(one.channel, one.limits, output.periodMs) ?? []);
+      link.session.setLimits(limits, this.#lastMs);
+    }
     // A board that has not been greeted yet takes nothing, and its servos are limp.
     for (const { link, wasLive } of this.#links)
       if (link instanceof SimLink && !wasLive) this.#engine.linkLost(link.boardId, true);

@@ -1,6 +1,6 @@
 import { LinkSession } from "@core/link";
 import type { Board, Joint, Project } from "@core/project";
-import { channelMakersOf, framePeriodsUs, type SignalMaker } from "@core/signal";
+import { channelGroupsOf, makerOf } from "@core/signal";
 import { SimBoard, type SimServo } from "@core/sim";
 
 /**
@@ -25,7 +25,7 @@ export class SimLink {
       if (this.isPlugged) this.session.receive(bytes, this.#nowMs);
     };
     this.#board = new SimBoard(board, servos, answer, inputNames);
-    this.session = new LinkSession(expectedOf(board, channelMakersOf(board)), (bytes) => {
+    this.session = new LinkSession(expectedOf(board), (bytes) => {
       onSent(board.id, bytes);
       if (this.isPlugged) this.#board.receive(bytes, this.#nowMs);
     });
@@ -48,12 +48,11 @@ export class SimLink {
   }
 }
 
-const expectedOf = (board: Board, makers: readonly SignalMaker[]) => ({
+const expectedOf = (board: Board) => ({
   label: board.label,
-  registerName: makers[0]?.unit ?? ("count" as const),
+  registerName: makerOf(board.encoding, board.frameHz[0] ?? 50).unit,
   channels: board.channels,
-  highestRegister: Math.max(...makers.map((maker) => maker.highestRegister)),
-  periodsUs: framePeriodsUs(board),
+  groups: channelGroupsOf(board),
   silence: board.silence,
 });
 

@@ -11,6 +11,7 @@ import {
   setFrameHz,
   setSpeedLimit,
   setTravel,
+  setWindow,
 } from "@core/project";
 import { jointMapOf } from "@core/rig";
 import { signalMakerOf } from "@core/signal";
@@ -23,6 +24,8 @@ export type Happening =
   | { readonly kind: "command"; readonly command: Command }
   | { readonly kind: "travel"; readonly jointId: string; readonly low: number; readonly high: number }
   | { readonly kind: "speed"; readonly jointId: string; readonly degPerS: number }
+  | { readonly kind: "window"; readonly jointId: string; readonly low: number; readonly high: number }
+  | { readonly kind: "noLimit"; readonly jointId: string }
   | { readonly kind: "frameHz"; readonly boardId: string; readonly hz: number }
   | { readonly kind: "rewire"; readonly jointId: string; readonly channel: number }
   | { readonly kind: "calibrated"; readonly jointId: string; readonly points: readonly [number, number][] }
@@ -105,7 +108,11 @@ export function happenings(seed: number, count: number): Happening[] {
         return { kind: "travel", jointId: jointId(), low, high: low + 5 + upTo(90) };
       }
       case 1:
-        return { kind: "speed", jointId: jointId(), degPerS: 5 + upTo(300) };
+        return random() < 0.7
+          ? { kind: "speed", jointId: jointId(), degPerS: 5 + upTo(300) }
+          : random() < 0.5
+            ? { kind: "noLimit", jointId: jointId() }
+            : { kind: "window", jointId: jointId(), low: 500 + upTo(900), high: 1500 + upTo(1000) };
       case 2:
         return random() < 0.3
           ? { kind: "frameHz", boardId: one(boards).id, hz: 40 + upTo(20) }
@@ -140,6 +147,10 @@ function editOf(happening: Happening, project: Project): Edit | null {
       return setTravel(happening.jointId, happening.low, happening.high);
     case "speed":
       return setSpeedLimit(happening.jointId, happening.degPerS);
+    case "noLimit":
+      return setSpeedLimit(happening.jointId, null);
+    case "window":
+      return setWindow(byId(project.joints, happening.jointId).cardId, happening.low, happening.high);
     case "frameHz":
       return setFrameHz(happening.boardId, 0, happening.hz);
     case "rewire":
@@ -185,8 +196,11 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
       if (board.encoding.kind === "bus") continue;
       const made = JSON.stringify([board.encoding, board.frameHz]);
       if (papers.get(board.id)?.made === made) continue;
-      const highest = Math.max(...[0, 2, 4, 6].map((channel) => signalMakerOf(board, channel).highestRegister));
-      papers.set(board.id, { paper: new PaperBoard(board.channels, highest, board.silence), made });
+      const groups = Array.from({ length: board.channels }, (_, channel) => {
+        const { lowestRegister, highestRegister } = signalMakerOf(board, channel);
+        return { first: channel, last: channel, lowest: lowestRegister, highest: highestRegister };
+      });
+      papers.set(board.id, { paper: new PaperBoard({ hello: board.id, groups, silence: board.silence }), made });
     }
   };
   const judge = (boardId: string, before: ReadonlyMap<number, number>, after: ReadonlyMap<number, number>) => {
@@ -205,16 +219,23 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
       const setPoint = maker.toSetPoint(register);
       const target = map.toTarget(setPoint);
       const complain = (what: string) => escapes.push({ at, what: `${joint.label}: ${what}` });
-      if (setPoint < card.window.low || setPoint > card.window.high) complain(`window: ${setPoint}`);
-      if (jointOf(numbers, index, "isHeld") === 0) complain("a signal to a released joint");
       const was = before.get(channel);
+      const stoodAt = was === undefined ? Number.NaN : maker.toSetPoint(was);
+      // A window that was drawn in around a joint brings it in from where it stands.
+      const { low, high } = card.window;
+      if (setPoint < low && !(setPoint >= stoodAt)) complain(`window: ${setPoint}`);
+      if (setPoint > high && !(setPoint <= stoodAt)) complain(`window: ${setPoint}`);
+      if (jointOf(numbers, index, "isHeld") === 0) complain("a signal to a released joint");
       const wasTarget = was === undefined ? Number.NaN : map.toTarget(maker.toSetPoint(was));
       const isIn = (angle: number) => angle >= map.lowTarget - 1e-4 && angle <= map.highTarget + 1e-4;
       if (!isIn(target) && (Number.isNaN(wasTarget) || isIn(wasTarget)) && !measured.has(joint.id))
         complain(`travel: from ${wasTarget.toFixed(2)} to ${target.toFixed(2)}`);
       if (was === undefined) continue;
       const count = Math.abs(map.toTarget(setPoint + maker.step) - target);
-      const most = (map.fastestPerS * maker.periodUs) / 1e6 + count + 1e-4;
+      const calm = map.targetUnit === "°" ? 60 : 1;
+      const isAway = stoodAt < low || stoodAt > high;
+      const fastest = isAway && !Number.isFinite(map.fastestPerS) ? calm : map.fastestPerS;
+      const most = (fastest * maker.periodUs) / 1e6 + count + 1e-4;
       if (Math.abs(target - wasTarget) > most)
         complain(`speed: ${Math.abs(target - wasTarget).toFixed(2)} in one frame, ${most.toFixed(2)} at most`);
     }

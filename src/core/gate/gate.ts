@@ -72,7 +72,8 @@ const almost = 1e-6;
  * - The target stays within the travel limits, and so does the signal after the board's own rounding: it is rounded inwards. If the limits were drawn
  *   in around a joint that stands outside them, it comes in at its speed limit, calmly where it has none, and never goes further out.
  * - No step is faster than the joint's speed limit.
- * - The signal, after the board's own rounding, stays inside the hard window: this one knows no exception.
+ * - The signal, after the board's own rounding, stays inside the hard window. Where the window was drawn in around a joint that is driven, it comes in
+ *   at the same pace, and no signal goes further out.
  */
 export function passGate(limits: GateLimits, wish: number, dtMs: number, passage: GatePassage): void {
   const { map, maker, window, travel } = limits;
@@ -89,7 +90,14 @@ export function passGate(limits: GateLimits, wish: number, dtMs: number, passage
     target = map.highTarget;
     reason = heldBack.travelHigh;
   }
-  const stoodOutside = passage.target < map.lowTarget || passage.target > map.highTarget;
+  // A window that was drawn in around a driven joint: it comes in from where it stands, and goes no further out.
+  const isAway = passage.setPoint < window.low || passage.setPoint > window.high;
+  const wished = map.toSetPoint(target);
+  if (isAway && (wished < window.low || wished > window.high)) {
+    target = map.toTarget(wished < window.low ? window.low : window.high);
+    reason = heldBack.window;
+  }
+  const stoodOutside = isAway || passage.target < map.lowTarget || passage.target > map.highTarget;
   const hasNoLimit = map.fastestPerS === Number.POSITIVE_INFINITY;
   const fastestPerS = stoodOutside && hasNoLimit ? calmPerS[map.targetUnit] : map.fastestPerS;
   const largestStep = (fastestPerS * dtMs) / 1000;
@@ -99,14 +107,16 @@ export function passGate(limits: GateLimits, wish: number, dtMs: number, passage
     reason ||= heldBack.speed;
   }
   let setPoint = map.toSetPoint(target);
-  if (setPoint < window.low || setPoint > window.high) {
-    setPoint = setPoint < window.low ? window.low : window.high;
+  const lowest = isAway ? Math.min(window.low, passage.setPoint) : window.low;
+  const highest = isAway ? Math.max(window.high, passage.setPoint) : window.high;
+  if (setPoint < lowest || setPoint > highest) {
+    setPoint = setPoint < lowest ? lowest : highest;
     target = map.toTarget(setPoint);
     reason = heldBack.window;
   }
-  const isInside = target >= map.lowTarget && target <= map.highTarget;
-  const low = isInside ? Math.max(window.low, travel.low - almost) : window.low;
-  const high = isInside ? Math.min(window.high, travel.high + almost) : window.high;
+  const isInside = !isAway && target >= map.lowTarget && target <= map.highTarget;
+  const low = isInside ? Math.max(lowest, travel.low - almost) : lowest;
+  const high = isInside ? Math.min(highest, travel.high + almost) : highest;
   const register = registerWithin(maker, setPoint, low, high);
   if (Number.isNaN(register)) {
     passage.register = Number.NaN;

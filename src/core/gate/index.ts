@@ -1,2 +1,3 @@
 export * from "./gate";
 export * from "./lastStage";
+export { registerLimits } from "./registerLimits";

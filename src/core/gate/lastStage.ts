@@ -21,7 +21,7 @@ const almost = 1e-6;
  * went wrong before it. `registers` stands in the order of `channels`, and is changed in place.
  *
  * - A released joint gets no signal.
- * - What a number makes lies within the hard window and, unless the joint stands outside them, within its travel limits.
+ * - What a number makes lies within the hard window and within its travel limits. From outside, where those were drawn in around it, a joint only comes in.
  * - From whatever the board may be holding, the joint goes no further in one frame than its speed limit allows; the board's own
  *   rounding comes on top of it, one count at most.
  *
@@ -52,9 +52,13 @@ function through(limits: GateLimits, asked: number, lowest: number, highest: num
   const { map, maker, window } = limits;
   const setPoint = maker.toSetPoint(asked);
   const isAWhole = Number.isInteger(asked) && asked >= maker.lowestRegister && asked <= maker.highestRegister;
-  if (!isAWhole || !(setPoint >= window.low && setPoint <= window.high)) return Number.NaN;
+  const [standsAt, mayStandAt] = [maker.toSetPoint(lowest), maker.toSetPoint(highest)];
+  // Not further out than any place where it may stand.
+  const low = Number.isNaN(lowest) ? window.low : Math.min(window.low, Math.max(standsAt, mayStandAt));
+  const high = Number.isNaN(lowest) ? window.high : Math.max(window.high, Math.min(standsAt, mayStandAt));
+  if (!isAWhole || !(setPoint >= low && setPoint <= high)) return Number.NaN;
   if (Number.isNaN(lowest)) return isInTravel(limits, setPoint) ? asked : Number.NaN;
-  const [one, other] = [map.toTarget(maker.toSetPoint(lowest)), map.toTarget(maker.toSetPoint(highest))];
+  const [one, other] = [map.toTarget(standsAt), map.toTarget(mayStandAt)];
   const target = map.toTarget(setPoint);
   const step = (map.fastestPerS * frameMs) / 1000;
   // From the one end no further up, from the other no further down. Where it was last is always among what is left.
@@ -62,11 +66,11 @@ function through(limits: GateLimits, asked: number, lowest: number, highest: num
   const countUnits = Math.abs(map.toTarget(setPoint + maker.step) - target);
   if (target < from - countUnits - almost || target > to + countUnits + almost) {
     const nearest = Math.max(from, Math.min(to, target));
-    const nearer = registerWithin(maker, map.toSetPoint(nearest), window.low, window.high);
+    const nearer = registerWithin(maker, map.toSetPoint(nearest), low, high);
     return Number.isNaN(nearer) ? lowest : nearer;
   }
   // Once inside its travel, a joint stays there; one that stands outside comes in.
-  const stoodInside = isInTravel(limits, maker.toSetPoint(lowest)) && isInTravel(limits, maker.toSetPoint(highest));
+  const stoodInside = isInTravel(limits, standsAt) && isInTravel(limits, mayStandAt);
   return stoodInside && !isInTravel(limits, setPoint) ? lowest : asked;
 }
 

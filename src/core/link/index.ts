@@ -1,9 +1,11 @@
-export { crc8 } from "./crc8";
+export { crc16 } from "./crc16";
 export { LineReader, type ReadLine } from "./lineReader";
-export { LineWriter, longestLine } from "./lineWriter";
+export { checkLength, LineWriter, longestLine } from "./lineWriter";
 export { type ExpectedBoard, LinkSession, type LinkState } from "./linkSession";
 export {
   type BoardLine,
+  type ChannelGroup,
+  type ChannelLimits,
   type Greeting,
   type HostLine,
   isAfter,
@@ -13,4 +15,5 @@ export {
   readBoardLine,
   readHostLine,
   type SilenceAction,
+  setWords,
 } from "./messages";

@@ -1,6 +1,16 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { crc8, isAfter, LineReader, LineWriter, nextSequence, type ReadLine, readBoardLine, readHostLine } from ".";
+import {
+  crc16,
+  isAfter,
+  LineReader,
+  LineWriter,
+  nextSequence,
+  type ReadLine,
+  readBoardLine,
+  readHostLine,
+  setWords,
+} from ".";
 
 const bytesOf = (text: string) => new TextEncoder().encode(text);
 const textOf = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
@@ -12,13 +22,13 @@ function linesIn(...pieces: Uint8Array[]): ReadLine[] {
   return lines;
 }
 
-test("the catalogue's check: “123456789” is F4", () => {
-  expect(crc8(bytesOf("123456789"))).toBe(0xf4);
+test("the catalogue's check: “123456789” is 29B1", () => {
+  expect(crc16(bytesOf("123456789"))).toBe(0x29b1);
 });
 
 test("a frame of two channels, as a person would type it", () => {
   const line = new LineWriter().begin("S ").number(42).text(" ").number(0).text(":").number(307).end();
-  expect(textOf(line)).toBe("S 42 0:307#C7\n");
+  expect(textOf(line)).toBe("S 42 0:307#C329\n");
   expect(linesIn(line)).toEqual([{ kind: "body", body: "S 42 0:307" }]);
 });
 
@@ -37,7 +47,7 @@ test("a flipped bit, a missing check and an endless line are not believed, and t
 });
 
 test("lines are found however the bytes are cut", () => {
-  const lines = ["V 1", "S 1 0:307", "R 2"].map((body) => new LineWriter().begin(body).end().slice());
+  const lines = ["V 2", "S 1 0:307", "R 2"].map((body) => new LineWriter().begin(body).end().slice());
   const all = Uint8Array.from(lines.flatMap((line) => [...line]));
   fc.assert(
     fc.property(fc.array(fc.nat({ max: all.length }), { maxLength: 6 }), (cuts) => {
@@ -65,12 +75,47 @@ test.each([
   "S 5 1:2:3",
   "S 5 a:2",
   "S 5  1:2",
+  "S 5 01:2",
+  "S 5 1:2 ",
+  "S 5 1:2 1:3",
+  "S 5 1:4294967296",
+  "s 5 1:2",
+  "S 05 1:2",
+  "S 65536",
+  "L 5",
+  "L 5 1:2:3",
+  "L 5 1:2:3:4 1:2:3:4",
   "R 1 2",
   "W 1 500",
   "W 1 500 dance",
   "X 1",
   "",
 ])("“%s” is not of the protocol", (body) => expect(readHostLine(body)).toBeNull());
+
+test("a line of the first version is known as such", () => {
+  expect(linesIn(bytesOf("A 2#DD\n"))).toEqual([{ kind: "old" }]);
+  expect(linesIn(bytesOf("A 2#DE\n"))[0]?.kind).toBe("bad");
+});
+
+test("a greeting tells groups of channels, what their registers mean, and which have a signal", () => {
+  const groups = "0-3:20070400:0:0:8191:20067950,4:3003003:0:0:4095:3002270";
+  expect(readBoardLine(`V 2 Fern count 5 512 ${groups} 0-2,4`)).toMatchObject({
+    greeting: {
+      channels: 5,
+      longestLine: 512,
+      driven: [0, 1, 2, 4],
+      groups: [
+        { first: 0, last: 3 },
+        { first: 4, last: 4 },
+      ],
+    },
+  });
+  for (const odd of ["2-1", "1,1", "3,2", "", "x", "0-"])
+    expect(readBoardLine(`V 2 Fern count 5 512 ${groups} ${odd}`)).toBeNull();
+  expect(readBoardLine(`V 2 Fern count 5 512 0-3:1:2:3:4 -`)).toBeNull();
+  expect(setWords([0, 1, 2, 4, 6, 7])).toBe("0-2,4,6-7");
+  expect(setWords([])).toBe("-");
+});
 
 test("sequence numbers turn over from 65 535 to 1, and old ones are known as old", () => {
   expect(nextSequence(65_535)).toBe(1);

@@ -1,11 +1,14 @@
-import { crc8 } from "./crc8";
-import { longestLine } from "./lineWriter";
+import { crc16 } from "./crc16";
+import { checkLength, longestLine } from "./lineWriter";
+import { isVersion1 } from "./version1";
 
 /** What one line turned out to be: its body, or the reason why it is not believed. */
 export type ReadLine =
   | { readonly kind: "body"; readonly body: string }
   /** A plain `name=value`, as anybody's sketch prints it: no check value, so it may only ever be an input. */
   | { readonly kind: "input"; readonly name: string; readonly value: number }
+  /** A line of the first version of the protocol. */
+  | { readonly kind: "old" }
   | { readonly kind: "bad"; readonly reason: "check" | "form" };
 
 const newline = 0x0a;
@@ -17,7 +20,8 @@ const hash = 0x23;
  * right. Noise costs the line it falls in and no other; a line without an end is dropped once it is too long.
  */
 export class LineReader {
-  readonly #bytes = new Uint8Array(longestLine);
+  // One byte less: the end of the line is not kept.
+  readonly #bytes = new Uint8Array(longestLine - 1);
   #length = 0;
   #isTooLong = false;
 
@@ -30,7 +34,7 @@ export class LineReader {
         this.#length = 0;
         this.#isTooLong = false;
       } else if (byte !== carriageReturn) {
-        if (this.#length < longestLine) this.#bytes[this.#length++] = byte;
+        if (this.#length < this.#bytes.length) this.#bytes[this.#length++] = byte;
         else this.#isTooLong = true;
       }
     }
@@ -38,11 +42,13 @@ export class LineReader {
 }
 
 function lineIn(bytes: Uint8Array, length: number): ReadLine {
-  if (length < 4 || bytes[length - 3] !== hash) return inputIn(bytes, length);
-  const stated = hexOf(bytes[length - 2] as number) * 16 + hexOf(bytes[length - 1] as number);
-  if (stated !== crc8(bytes, 0, length - 3)) return { kind: "bad", reason: "check" };
+  const end = length - checkLength + 1;
+  if (end < 1 || bytes[end] !== hash) return isVersion1(bytes, length) ? { kind: "old" } : inputIn(bytes, length);
+  let stated = 0;
+  for (let at = end + 1; at < length; at += 1) stated = stated * 16 + hexOf(bytes[at] as number);
+  if (stated !== crc16(bytes, 0, end)) return { kind: "bad", reason: "check" };
   let body = "";
-  for (let at = 0; at < length - 3; at += 1) {
+  for (let at = 0; at < end; at += 1) {
     const byte = bytes[at] as number;
     if (byte < 0x20 || byte > 0x7e) return { kind: "bad", reason: "form" };
     body += String.fromCharCode(byte);

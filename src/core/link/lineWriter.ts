@@ -1,7 +1,10 @@
-import { crc8Next } from "./crc8";
+import { crc16Next, crc16Start } from "./crc16";
 
 /** The longest line of the protocol, its end included. */
 export const longestLine = 1024;
+
+/** What follows the body: `#`, four digits of its check value, the end of the line. */
+export const checkLength = 6;
 
 const newline = 0x0a;
 const hash = 0x23;
@@ -14,11 +17,11 @@ const digitOf = (value: number) => (value < 10 ? 0x30 + value : 0x37 + value);
 export class LineWriter {
   readonly #bytes = new Uint8Array(longestLine);
   #length = 0;
-  #crc = 0;
+  #crc = crc16Start;
 
   begin(verb: string): this {
     this.#length = 0;
-    this.#crc = 0;
+    this.#crc = crc16Start;
     return this.text(verb);
   }
 
@@ -35,19 +38,24 @@ export class LineWriter {
     return this;
   }
 
+  /** How long the line would be if it ended here. */
+  get lengthSoFar(): number {
+    return this.#length + checkLength;
+  }
+
   /** The whole line as bytes. A line that grew too long is a bug of the caller. */
   end(): Uint8Array {
-    if (this.#length > longestLine - 4) throw new Error("A line of the link is longer than the protocol allows.");
+    if (this.#length > longestLine - checkLength)
+      throw new Error("A line of the link is longer than the protocol allows.");
     const crc = this.#crc;
     this.#bytes[this.#length++] = hash;
-    this.#bytes[this.#length++] = digitOf(crc >> 4);
-    this.#bytes[this.#length++] = digitOf(crc & 15);
+    for (let shift = 12; shift >= 0; shift -= 4) this.#bytes[this.#length++] = digitOf((crc >> shift) & 15);
     this.#bytes[this.#length++] = newline;
     return this.#bytes.subarray(0, this.#length);
   }
 
   #put(byte: number): void {
     this.#bytes[this.#length++] = byte;
-    this.#crc = crc8Next(this.#crc, byte);
+    this.#crc = crc16Next(this.#crc, byte);
   }
 }

@@ -5,11 +5,21 @@ const fern: ExpectedBoard = {
   label: "Fern",
   registerName: "count",
   channels: 16,
-  highestRegister: 4095,
-  periodsUs: [20_000],
+  groups: [
+    {
+      first: 0,
+      last: 15,
+      periodNs: 20_000_000,
+      lowestRegister: 0,
+      atLowest: 0,
+      highestRegister: 4095,
+      atHighest: 19_995_117,
+    },
+  ],
   silence: { afterMs: 500, action: "release" },
 };
-const greeting = "V 1 Fern count 16 4095 20000000 0";
+const hello = "V 2 Fern count 16 1024 0-15:20000000:0:0:4095:19995117";
+const greeting = `${hello} -`;
 
 let sent: string[];
 let session: LinkSession;
@@ -24,7 +34,7 @@ const answer = (body: string, nowMs: number) => session.receive(new LineWriter()
 
 test("it greets every half second until somebody answers, then sets the watchdog", () => {
   for (const nowMs of [0, 20, 499, 500, 520]) session.tick(nowMs);
-  expect(sent).toEqual(["V 1", "V 1"]);
+  expect(sent).toEqual(["V 2", "V 2"]);
   answer(greeting, 530);
   expect(session.state.kind).toBe("live");
   expect(sent.at(-1)).toBe("W 2 500 release");
@@ -47,13 +57,13 @@ test("no frame goes to a board that has not answered, but a release always goes"
 test("a quarter of a second without an answer and the link is lost; an answer to the greeting brings it back", () => {
   session.tick(0);
   answer(greeting, 0);
-  answer("A 2", 1);
+  answer("A 2 0", 1);
   session.sendFrame([0], [307], 20);
   session.tick(260);
   expect(session.state.kind).toBe("live");
   session.tick(280);
   expect(session.state.kind).toBe("lost");
-  expect(sent.at(-1)).toBe("V 1");
+  expect(sent.at(-1)).toBe("V 2");
   answer(greeting, 290);
   expect(session.state.kind).toBe("live");
 });
@@ -67,31 +77,32 @@ test("a board that was restarted asks to be greeted first", () => {
 });
 
 test.each([
-  ["V 2 Fern count 16 4095 20000000", "version 2"],
   ["V 3 something else entirely and new", "version 3"],
-  ["V 1 Fern tick 16 4095 20000000 0", "ticks"],
-  ["V 1 Fern count 16 65535 20000000 0", "65535"],
-  ["V 1 Fern count 8 4095 20000000 0", "8 channels"],
-  ["V 1 Fern count 16 4095 3333333 0", "3333.333 µs"],
+  [`${hello.replace("count", "tick")} -`, "ticks"],
+  [`${hello.replace(":4095", ":65535")} -`, "65535"],
+  [`${hello.replace("count 16", "count 8")} -`, "8 channels"],
+  [`${hello.replace("20000000", "3333333")} -`, "3333.333 µs"],
+  [`${hello.replace("19995117", "9997558")} -`, "9997558"],
+  [`${hello.replace("0-15", "0-7")} -`, "channel 8"],
 ])("a board that greets with “%s” is not driven", (body, says) => {
   session.tick(0);
   answer(body, 1);
   if (session.state.kind !== "refused") throw new Error(`It is ${session.state.kind}.`);
   expect(session.state.sentence).toContain(says);
   session.sendFrame([0], [307], 20);
-  expect(sent).toEqual(["V 1"]);
+  expect(sent).toEqual(["V 2"]);
 });
 
 test("a frame rate that is off by the tolerance of an oscillator is accepted", () => {
   session.tick(0);
-  answer("V 1 Fern count 16 4095 19988480 0", 1);
+  answer(`${hello.replace("20000000", "19988480")} -`, 1);
   expect(session.state.kind).toBe("live");
 });
 
 test("what a board reads is kept by channel until the link is lost; channels that it has not are left alone", () => {
   session.tick(0);
   answer(greeting, 0);
-  answer("A 2", 1);
+  answer("A 2 0", 1);
   answer("P 1:512:45 3:88:0 99:1:1", 5);
   expect([session.positions[1], session.currentsMa[1], session.positions[3]]).toEqual([512, 45, 88]);
   expect(session.positions[0]).toBeNaN();
@@ -107,4 +118,40 @@ test("a plain input is heard from a board in any state, and is no answer", () =>
   session.receive(new TextEncoder().encode("vane=211\n"), 0);
   expect(heard).toEqual([["vane", 211]]);
   expect(session.state.kind).toBe("greeting");
+});
+
+test("a board of the first version is told of in words, and is not driven", () => {
+  session.tick(0);
+  session.receive(new TextEncoder().encode("E 0 check#91\n"), 1);
+  if (session.state.kind !== "refused") throw new Error(`It is ${session.state.kind}.`);
+  expect(session.state.sentence).toContain("version 1");
+});
+
+test("limits are told after each greeting, in lines that the board takes, and again when they change or a frame is refused for them", () => {
+  const limits = Array.from({ length: 12 }, (_, channel) => ({ channel, lowest: 100, highest: 500, step: 9 }));
+  session.setLimits(limits, 0);
+  expect(sent).toEqual([]);
+  session.tick(0);
+  answer(greeting.replace("1024", "128"), 1);
+  const told = sent.filter((line) => line.startsWith("L "));
+  expect(told.length).toBeGreaterThan(1);
+  expect(told.every((line) => line.length + 6 <= 128)).toBe(true);
+  expect(told.join(" ").match(/:100:500:9/g)).toHaveLength(12);
+  session.setLimits(limits, 20);
+  expect(sent.filter((line) => line.startsWith("L "))).toHaveLength(told.length);
+  session.setLimits(limits.slice(0, 1), 40);
+  expect(sent.at(-1)).toMatch(/^L \d+ 0:100:500:9$/);
+  answer("E 9 limit", 300);
+  expect(sent.filter((line) => line.startsWith("L "))).toHaveLength(told.length + 2);
+});
+
+test("what is in force is known; numbers that no longer fit make it begin anew", () => {
+  session.tick(0);
+  answer(greeting, 0);
+  answer("A 2 0", 1);
+  session.sendFrame([0], [307], 20);
+  answer("A 3 2", 21);
+  expect(session.inForce).toBe(2);
+  answer("E 4 stale", 40);
+  expect(session.state.kind).toBe("lost");
 });

@@ -1,15 +1,22 @@
 import { LineReader, type ReadLine } from "./lineReader";
-import { LineWriter } from "./lineWriter";
-import { type Greeting, isAfter, nextSequence, protocolVersion, readBoardLine, type SilenceAction } from "./messages";
+import { LineWriter, longestLine } from "./lineWriter";
+import {
+  type ChannelGroup,
+  type ChannelLimits,
+  type Greeting,
+  isAfter,
+  nextSequence,
+  protocolVersion,
+  readBoardLine,
+  type SilenceAction,
+} from "./messages";
 
 /** What the project says the board at the other end is. A board that is not so gets no signals. */
 export interface ExpectedBoard {
   readonly label: string;
   readonly registerName: "count" | "tick";
   readonly channels: number;
-  readonly highestRegister: number;
-  /** The true period of the frame, one per group of channels. */
-  readonly periodsUs: readonly number[];
+  readonly groups: readonly ChannelGroup[];
   readonly silence: { readonly afterMs: number; readonly action: SilenceAction };
 }
 
@@ -28,6 +35,9 @@ const framesOnTheWay = 16;
 const framesUntilWaiting = 3;
 /** So many lines in a row refused, and the board is not one that can be driven. */
 const refusalsUntilGivenUp = 12;
+
+/** So long it waits before it tells a board its limits again that refused a frame for them. */
+const limitsAgainMs = 100;
 
 /** One frame that was sent, with what it says of each channel; 0 as its number for an empty place. */
 interface SentFrame {
@@ -64,6 +74,11 @@ export class LinkSession {
   readonly #lowest: Float64Array;
   readonly #highest: Float64Array;
   readonly #sent: readonly SentFrame[];
+  /** The frame that the channels put out by what the board last said; 0 for none. */
+  inForce = 0;
+  #limits: readonly ChannelLimits[] = [];
+  #limitsToldMs = Number.NEGATIVE_INFINITY;
+  #longestLine = longestLine;
   #framesUnheard = 0;
   #refusals = 0;
   /** How often the board was met: greeted, and found to be the right one. Between two meetings it may have let go. */
@@ -174,12 +189,32 @@ export class LinkSession {
     for (const one of this.#sent) one.sequence = 0;
   }
 
-  /** Whether so many channels with a signal are as many as some frame named that the board may have taken. */
-  #isKnown(driven: number): boolean {
-    const count = (registers: Float64Array) => registers.filter((register) => !Number.isNaN(register)).length;
-    return (
-      count(this.heard) === driven || this.#sent.some((one) => one.sequence !== 0 && count(one.registers) === driven)
-    );
+  /** Whether the channels with a signal are those of some frame that the board may have taken. */
+  #isKnown(driven: readonly number[]): boolean {
+    const isThat = (registers: Float64Array) =>
+      registers.every((register, channel) => Number.isNaN(register) !== driven.includes(channel));
+    return isThat(this.heard) || this.#sent.some((one) => one.sequence !== 0 && isThat(one.registers));
+  }
+
+  /** What the board is to hold its channels to, besides the host: told at once, and after each greeting. Without them it takes no frame. */
+  setLimits(limits: readonly ChannelLimits[], nowMs: number): void {
+    if (JSON.stringify(limits) === JSON.stringify(this.#limits)) return;
+    this.#limits = limits;
+    if (this.state.kind === "live") this.#tellLimits(nowMs);
+  }
+
+  #tellLimits(nowMs: number): void {
+    this.#limitsToldMs = nowMs;
+    for (let at = 0; at < this.#limits.length; ) {
+      const writer = this.#begin("L ", nowMs);
+      // Four numbers of at most ten digits, with what parts them.
+      do {
+        const { channel, lowest, highest, step } = this.#limits[at] as ChannelLimits;
+        writer.text(" ").number(channel).text(":").number(lowest).text(":").number(highest).text(":").number(step);
+        at += 1;
+      } while (at < this.#limits.length && writer.lengthSoFar + 44 <= this.#longestLine);
+      this.#send(writer.end());
+    }
   }
 
   #lose(): void {
@@ -207,6 +242,10 @@ export class LinkSession {
   }
 
   #take(line: ReadLine): void {
+    if (line.kind === "old") {
+      this.state = { kind: "refused", sentence: versionWords(this.#expected.label, 1) };
+      return;
+    }
     if (line.kind === "input") {
       this.onInput(line.name, line.value);
       return;
@@ -221,6 +260,7 @@ export class LinkSession {
       case "done":
         this.#waitingSinceMs = Number.NaN;
         this.#refusals = 0;
+        this.inForce = message.inForce;
         this.#settle(message.sequence, true);
         break;
       case "refused":
@@ -230,7 +270,12 @@ export class LinkSession {
         this.#settle(message.sequence, false);
         // A board that wants to be greeted first was restarted, or has released by itself.
         if (message.code === "order") this.#lose();
-        else if (this.#refusals >= refusalsUntilGivenUp)
+        // Nothing of its numbers fits to ours any more: begin anew.
+        else if (message.code === "stale") this.#lose();
+        else if (message.code === "limit" && this.#nowMs - this.#limitsToldMs >= limitsAgainMs)
+          this.#tellLimits(this.#nowMs);
+        if (this.state.kind !== "live") break;
+        if (this.#refusals >= refusalsUntilGivenUp)
           this.state = { kind: "refused", sentence: refusedWords(this.#expected.label, message.code) };
         break;
       case "silenceActed":
@@ -260,16 +305,22 @@ export class LinkSession {
     this.state = { kind: "live" };
     this.#refusals = 0;
     // Signals of which nobody here knows are no ground to go on from.
-    const isStrange = greeting.drivenChannels > 0 && !(this.timesMet > 0 && this.#isKnown(greeting.drivenChannels));
+    const { driven } = greeting;
+    const isStrange = driven.length > 0 && !(this.timesMet > 0 && this.#isKnown(driven));
     if (isStrange) this.#send(this.#begin("R ", this.#heardMs).end());
-    this.wasLimp = greeting.drivenChannels === 0 || isStrange;
+    this.wasLimp = driven.length === 0 || isStrange;
     if (this.wasLimp) this.#forget();
     this.#framesUnheard = 0;
+    this.#longestLine = Math.min(longestLine, greeting.longestLine);
     this.timesMet += 1;
     this.#waitingSinceMs = Number.NaN;
     this.#send(this.#begin("W ", this.#heardMs).text(" ").number(afterMs).text(` ${action}`).end());
+    this.#tellLimits(this.#heardMs);
   }
 }
+
+const versionWords = (label: string, version: number): string =>
+  `${label} speaks version ${version} of the link; this bench speaks version ${protocolVersion}. Load a fitting sketch onto the board.`;
 
 const refusedWords = (label: string, code: string): string =>
   `${label} takes nothing of what it is sent (it says “${code}”). Its program is not the one that the project describes; load a fitting one.`;
@@ -277,21 +328,38 @@ const refusedWords = (label: string, code: string): string =>
 /** Why this board must not be driven as the project describes it, or null when it may be. */
 function mismatchOf(expected: ExpectedBoard, greeting: Greeting): string | null {
   const { label } = expected;
-  if (greeting.version !== protocolVersion)
-    return `${label} speaks version ${greeting.version} of the link; this bench speaks version ${protocolVersion}. Load a fitting sketch onto the board.`;
+  if (greeting.version !== protocolVersion) return versionWords(label, greeting.version);
   if (greeting.registerName !== expected.registerName)
     return `${label} takes ${greeting.registerName}s, but the project drives it in ${expected.registerName}s. Change the board's kind in the project.`;
-  if (greeting.highestRegister !== expected.highestRegister)
-    return `${label} counts up to ${greeting.highestRegister}, but the project says ${expected.highestRegister}: every pulse would be wrong. Make the two agree.`;
   if (greeting.channels < expected.channels)
     return `${label} has ${greeting.channels} channels, but the project uses ${expected.channels}.`;
-  if (greeting.periodsNs.length !== expected.periodsUs.length)
-    return `${label} has ${greeting.periodsNs.length} frame rates, but the project sets ${expected.periodsUs.length}. Make the two agree.`;
-  // Half a per cent of a 2000 µs pulse is 10 µs, about a degree: beyond that the frame rate is set wrongly.
-  for (const [group, periodNs] of greeting.periodsNs.entries()) {
-    const expectedUs = expected.periodsUs[group] as number;
-    if (Math.abs(periodNs / 1000 / expectedUs - 1) > 0.005)
-      return `${label} repeats its frame every ${periodNs / 1000} µs, but the project says ${expectedUs} µs: every pulse would be wrong. Make the two agree.`;
+  for (let channel = 0; channel < expected.channels; channel += 1) {
+    const [theirs, ours] = [greeting, expected].map(({ groups }) =>
+      groups.find((group) => group.first <= channel && channel <= group.last),
+    );
+    if (!ours) continue;
+    const sentence = theirs
+      ? differenceOf(label, theirs, ours)
+      : `${label} does not say what its channel ${channel} does.`;
+    if (sentence) return `${sentence} Make the two agree.`;
   }
+  return null;
+}
+
+/** Half a per cent of a 2000 µs pulse is 10 µs, about a degree: beyond that something is set wrongly. */
+const mostApart = 0.005;
+const isApart = (one: number, other: number) => Math.abs(one - other) > mostApart * Math.max(Math.abs(other), 1);
+
+/** In what a group of channels differs from what the project says of it; null where every pulse will be right. */
+function differenceOf(label: string, theirs: ChannelGroup, ours: ChannelGroup): string | null {
+  if (isApart(theirs.periodNs, ours.periodNs))
+    return `${label} repeats its frame every ${theirs.periodNs / 1000} µs, but the project says ${ours.periodNs / 1000} µs: every pulse would be wrong.`;
+  if (theirs.highestRegister !== ours.highestRegister || theirs.lowestRegister !== ours.lowestRegister)
+    return `${label} counts from ${theirs.lowestRegister} to ${theirs.highestRegister}, but the project says ${ours.lowestRegister} to ${ours.highestRegister}: every pulse would be wrong.`;
+  // The span in which both ends lie is what half a per cent is of: one end may be a pulse of nothing.
+  const span = Math.abs(ours.atHighest - ours.atLowest);
+  const isOff = (one: number, other: number) => Math.abs(one - other) > mostApart * span;
+  if (isOff(theirs.atLowest, ours.atLowest) || isOff(theirs.atHighest, ours.atHighest))
+    return `${label} makes ${theirs.atHighest} of its register ${theirs.highestRegister}, but the project says ${ours.atHighest}: every pulse would be wrong.`;
   return null;
 }

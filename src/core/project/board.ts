@@ -128,7 +128,7 @@ function mostDigits(encoding: Encoding): number {
 export function longestFrameLine(board: Board, channels: readonly number[]): number {
   if (board.encoding.kind === "bus") return 0;
   const digits = mostDigits(board.encoding);
-  return channels.reduce((sum, channel) => sum + 2 + String(channel).length + digits, "S 65535".length + 4);
+  return channels.reduce((sum, channel) => sum + 2 + String(channel).length + digits, "S 65535".length + 6);
 }
 
 /** How many neighbouring channels share one frame rate. */

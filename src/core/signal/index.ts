@@ -1,3 +1,4 @@
+export { channelGroupsOf } from "./channelGroups";
 export { fullScaleOf, pulseChipPrescale, pulseChipReachHz } from "./dutyMakers";
 export * from "./frame";
 export { registerWithin, type SignalMaker } from "./maker";

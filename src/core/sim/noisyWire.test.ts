@@ -1,7 +1,7 @@
 import { demoProject } from "@core/demo";
 import { LinkSession } from "@core/link";
 import { byId } from "@core/project";
-import { channelMakersOf, framePeriodsUs } from "@core/signal";
+import { channelGroupsOf, channelMakersOf } from "@core/signal";
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import { SimBoard } from ".";
@@ -18,11 +18,14 @@ function wire(spoil: (bytes: Uint8Array) => Uint8Array) {
       label: fern.label,
       registerName: "count",
       channels: fern.channels,
-      highestRegister: 8191,
-      periodsUs: framePeriodsUs(fern),
+      groups: channelGroupsOf(fern),
       silence: { afterMs: 500, action: "release" },
     },
     (bytes) => board.receive(spoil(bytes), nowMs),
+  );
+  session.setLimits(
+    [0, 1, 2].map((channel) => ({ channel, lowest: 204, highest: 1024, step: 8191 })),
+    0,
   );
   return {
     board,
@@ -38,7 +41,7 @@ function wire(spoil: (bytes: Uint8Array) => Uint8Array) {
 }
 
 test("whatever noise does to the bytes, a board never puts out a signal that was not sent", () => {
-  // A check value of 8 bits lets one spoiled line in 256 pass; one flipped bit it always finds.
+  // A check value of 16 bits lets one spoiled line in 65 536 pass; one flipped bit it always finds.
   const flips = fc.array(fc.record({ at: fc.nat(40), bit: fc.nat(7), isHit: fc.boolean() }), { maxLength: 60 });
   fc.assert(
     fc.property(

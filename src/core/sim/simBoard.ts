@@ -1,16 +1,20 @@
 import {
+  type ChannelGroup,
+  type ChannelLimits,
   type HostLine,
   isAfter,
   LineReader,
   LineWriter,
+  longestLine,
   protocolVersion,
   type ReadLine,
   type RefusalCode,
   readHostLine,
   type SilenceAction,
+  setWords,
 } from "@core/link";
 import type { Board } from "@core/project";
-import { channelMakersOf, framePeriodsUs, type SignalMaker } from "@core/signal";
+import { channelGroupsOf, channelMakersOf, type SignalMaker } from "@core/signal";
 import type { SimServo } from "./simServo";
 
 const inputEveryMs = 100;
@@ -32,8 +36,17 @@ export class SimBoard {
   readonly #send: (bytes: Uint8Array) => void;
   readonly #reader = new LineReader();
   readonly #writer = new LineWriter();
+  readonly #groups: readonly ChannelGroup[];
   /** What each channel puts out; NaN is no signal. */
   readonly #registers: Float64Array;
+  /** What it was last told: put out from the next frame of the channel's group on, never in the middle of a pulse. */
+  readonly #told: Float64Array;
+  /** The frame that was last told, and the last that all channels put out. */
+  #toldSequence = 0;
+  #inForce = 0;
+  /** How many frames each group has begun. */
+  readonly #framesBegun: number[];
+  readonly #limits = new Map<number, ChannelLimits>();
   #inputNames: readonly string[];
   #saidMs = Number.NEGATIVE_INFINITY;
   #wasGreeted = false;
@@ -56,7 +69,10 @@ export class SimBoard {
     this.#readable = [...servos].filter(([, servo]) => servo.isReadable);
     this.#send = send;
     this.#makers = channelMakersOf(board);
+    this.#groups = channelGroupsOf(board);
+    this.#framesBegun = this.#groups.map(() => Number.NaN);
     this.#registers = new Float64Array(board.channels).fill(Number.NaN);
+    this.#told = new Float64Array(board.channels).fill(Number.NaN);
   }
 
   /** The set point that leaves a channel: a pulse in µs or a tick; NaN is no signal. */
@@ -75,6 +91,7 @@ export class SimBoard {
   advance(nowMs: number, dtMs: number): void {
     this.#nowMs = nowMs;
     this.#lookAtWatchdog();
+    this.#beginFrames();
     for (const [channel, servo] of this.#servos) servo.step(dtMs, this.setPointOf(channel));
     this.#sayInputs(nowMs);
   }
@@ -85,10 +102,34 @@ export class SimBoard {
     if (!this.#wasGreeted || this.#hasActed || this.#nowMs - this.#fedMs <= afterMs) return;
     this.#hasActed = true;
     if (action === "release") {
-      this.#registers.fill(Number.NaN);
+      this.#release();
       this.#wasGreeted = false;
     }
     this.#send(this.#writer.begin(`T ${action}`).end());
+  }
+
+  /** Each group of channels that begins another frame puts out what it was told. */
+  #beginFrames(): void {
+    let isAll = true;
+    for (const [at, { first, last, periodNs }] of this.#groups.entries()) {
+      const begun = Math.floor((this.#nowMs * 1e6) / periodNs);
+      const isNew = begun !== this.#framesBegun[at];
+      this.#framesBegun[at] = begun;
+      if (isNew) for (let channel = first; channel <= last; channel += 1) this.#put(channel);
+      isAll &&= isNew;
+    }
+    if (isAll) this.#inForce = this.#toldSequence;
+  }
+
+  #put(channel: number): void {
+    this.#registers[channel] = this.#told[channel] as number;
+  }
+
+  /** No channel begins another pulse. */
+  #release(): void {
+    this.#told.fill(Number.NaN);
+    this.#registers.fill(Number.NaN);
+    this.#inForce = this.#toldSequence;
   }
 
   /** Another set of servos is plugged into its channels; what it puts out stays as it is. */
@@ -105,7 +146,13 @@ export class SimBoard {
       return;
     }
     const sequence = message?.sequence ?? 0;
-    const refusal = message ? this.#refusalOf(message) : line.kind === "bad" ? line.reason : "form";
+    const refusal = message
+      ? this.#refusalOf(message)
+      : line.kind === "bad"
+        ? line.reason
+        : line.kind === "old"
+          ? "check"
+          : "form";
     if (refusal) {
       this.#send(this.#writer.begin("E ").number(sequence).text(` ${refusal}`).end());
       return;
@@ -114,7 +161,7 @@ export class SimBoard {
     // Never back: an old release must not open the door to an old frame behind it.
     if (this.#lastSequence === 0 || isAfter(sequence, this.#lastSequence)) this.#lastSequence = sequence;
     this.#feed();
-    this.#send(this.#writer.begin("A ").number(sequence).end());
+    this.#send(this.#writer.begin("A ").number(sequence).text(" ").number(this.#inForce).end());
     if (message?.kind === "set") this.#report();
   }
 
@@ -146,11 +193,36 @@ export class SimBoard {
     if (message.kind === "release") return null;
     if (!this.#wasGreeted) return "order";
     if (this.#lastSequence > 0 && !isAfter(message.sequence, this.#lastSequence)) return "stale";
-    const isInRange =
-      message.kind === "watchdog"
-        ? message.afterMs >= 100 && message.afterMs <= 60_000
-        : message.channels.every(([channel, register]) => register <= (this.#makers[channel]?.highestRegister ?? -1));
-    return isInRange ? null : "range";
+    if (message.kind === "watchdog") return message.afterMs >= 100 && message.afterMs <= 60_000 ? null : "range";
+    if (message.kind === "limits") return message.limits.every((one) => this.#isPossible(one)) ? null : "range";
+    const isInRange = ([channel, register]: readonly [number, number]) => {
+      const group = this.#groupOf(channel);
+      return group !== undefined && register >= group.lowestRegister && register <= group.highestRegister;
+    };
+    if (!message.channels.every(isInRange)) return "range";
+    return message.channels.every(([channel, register]) => this.#isAllowed(channel, register)) ? null : "limit";
+  }
+
+  #groupOf(channel: number): ChannelGroup | undefined {
+    return this.#groups.find(({ first, last }) => first <= channel && channel <= last);
+  }
+
+  #isPossible({ channel, lowest, highest }: ChannelLimits): boolean {
+    const group = this.#groupOf(channel);
+    return (
+      group !== undefined && lowest <= highest && lowest >= group.lowestRegister && highest <= group.highestRegister
+    );
+  }
+
+  /** Whether a channel may go to a register: it has limits, is within them or comes in from outside, and goes no further than its step. */
+  #isAllowed(channel: number, register: number): boolean {
+    const limits = this.#limits.get(channel);
+    if (!limits) return false;
+    const { lowest, highest, step } = limits;
+    const stands = this.#told[channel] as number;
+    if (!Number.isNaN(stands) && Math.abs(register - stands) > step) return false;
+    if (register < lowest) return register >= stands;
+    return register <= highest || register <= stands;
   }
 
   #obey(message: NumberedLine): void {
@@ -158,31 +230,38 @@ export class SimBoard {
       this.#watchdog = { afterMs: message.afterMs, action: message.action };
       return;
     }
+    if (message.kind === "limits") {
+      for (const limits of message.limits) this.#limits.set(limits.channel, limits);
+      return;
+    }
+    this.#toldSequence = message.sequence;
+    if (message.kind === "release") {
+      this.#release();
+      return;
+    }
     // A frame says everything: a channel that it does not name has no signal.
-    this.#registers.fill(Number.NaN);
-    if (message.kind === "set") for (const [channel, register] of message.channels) this.#registers[channel] = register;
+    this.#told.fill(Number.NaN);
+    for (const [channel, register] of message.channels) this.#told[channel] = register;
   }
 
-  /** A greeting starts the numbering anew; what the channels put out stays as it is. */
+  /** A greeting starts the numbering anew, and forgets the limits; what the channels put out stays as it is. */
   #greet(): void {
     this.#wasGreeted = true;
     this.#lastSequence = 0;
+    this.#toldSequence = 0;
+    this.#inForce = 0;
+    this.#limits.clear();
     this.#feed();
     const { label, channels } = this.#board;
-    const first = this.#makers[0] as SignalMaker;
-    const periodsNs = framePeriodsUs(this.#board).map((periodUs) => Math.round(periodUs * 1000));
-    const name = label.replace(/[^A-Za-z0-9_-]/g, "_");
-    this.#send(
-      this.#writer
-        .begin(`V ${protocolVersion} ${name} ${first.unit} `)
-        .number(channels)
-        .text(" ")
-        .number(Math.max(...this.#makers.map((maker) => maker.highestRegister)))
-        .text(` ${periodsNs.join(",")}`)
-        .text(" ")
-        .number(this.#registers.filter((register) => !Number.isNaN(register)).length)
-        .end(),
+    const { unit } = this.#makers[0] as SignalMaker;
+    const name = label.replace(/[^A-Za-z0-9_-]/g, "_").slice(0, 40) || "board";
+    const groups = this.#groups.map(
+      (one) =>
+        `${one.first}-${one.last}:${one.periodNs}:${one.lowestRegister}:${one.atLowest}:${one.highestRegister}:${one.atHighest}`,
     );
+    const driven = [...this.#told.keys()].filter((channel) => !Number.isNaN(this.#told[channel]));
+    const words = ["V", protocolVersion, name, unit, channels, longestLine, groups.join(","), setWords(driven)];
+    this.#send(this.#writer.begin(words.join(" ")).end());
   }
 
   #feed(): void {

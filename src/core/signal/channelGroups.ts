@@ -1,0 +1,26 @@
+import type { ChannelGroup } from "@core/link";
+import type { Board } from "@core/project";
+import { channelMakersOf } from "./signalMaker";
+
+/** A board's channels as its greeting tells of them: which share a frame, and what their registers mean, in ns or in ticks. */
+export function channelGroupsOf(board: Board): readonly ChannelGroup[] {
+  const groups: ChannelGroup[] = [];
+  for (const [channel, maker] of channelMakersOf(board).entries()) {
+    const last = groups.at(-1);
+    const inUnit = (setPoint: number) => Math.max(0, Math.round(setPoint * (maker.unit === "count" ? 1000 : 1)));
+    const group: ChannelGroup = {
+      first: channel,
+      last: channel,
+      periodNs: Math.round(maker.periodUs * 1000),
+      lowestRegister: maker.lowestRegister,
+      atLowest: inUnit(maker.toSetPoint(maker.lowestRegister)),
+      highestRegister: maker.highestRegister,
+      atHighest: inUnit(maker.toSetPoint(maker.highestRegister)),
+    };
+    const isSame =
+      last && JSON.stringify({ ...last, first: 0, last: 0 }) === JSON.stringify({ ...group, first: 0, last: 0 });
+    if (isSame) groups[groups.length - 1] = { ...last, last: channel };
+    else groups.push(group);
+  }
+  return groups;
+}
