@@ -4,6 +4,7 @@ import { addCalibration, byId, flipDirection, type Project, setTravel } from "@c
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { benchOf } from "../../tests/benchInHand";
+import type { BusOutcome } from "./busMessages";
 
 const demo = demoProject();
 const owl = demo.joints.filter((joint) => joint.rigId === "tawny");
@@ -352,4 +353,34 @@ test("a limp arm that a hand turns is recorded as its board reads it, and played
   // Twenty turns of a degree, as its encoder of 0.3° sees them.
   expect((samples.at(-1) ?? 0) - (samples[0] ?? 0)).toBeGreaterThan(18);
   expect((samples.at(-1) ?? 0) - (samples[0] ?? 0)).toBeLessThan(22);
+});
+
+test("a change of speed that is ended in the middle says who is where, and another one brings all together", () => {
+  const at = benchOf();
+  at.run(1000);
+  const told: BusOutcome[] = [];
+  at.bench.onBus = (_, one) => one.kind === "outcome" && told.push(one.outcome);
+  const devices = demoProject()
+    .joints.filter(({ boardId }) => boardId === "ivy")
+    .map(({ channel, cardId }) => {
+      const card = byId(demoProject().cards, cardId);
+      return { id: channel, layoutId: card.kind === "smart" ? card.layoutId : "" };
+    });
+  const change = { kind: "changeSpeed", devices, toBitsPerS: 57_600 } as const;
+  at.bench.askBus("ivy", { kind: "run", runId: 1, run: change }, 1000);
+  let doneSoFar = 0;
+  at.bench.onBus = (_, one) => {
+    if (one.kind === "progress") doneSoFar = (one.progress as { changed?: readonly number[] }).changed?.length ?? 0;
+    if (one.kind === "outcome") told.push(one.outcome);
+  };
+  for (let ms = 0; ms < 20_000 && doneSoFar < 1; ms += 20) at.run(20);
+  at.bench.askBus("ivy", { kind: "endRun" }, 0);
+  at.run(40);
+  expect(told[0]).toMatchObject({
+    kind: "refused",
+    sentence: expect.stringMatching(/ended in the middle.* at 57,600 bit/),
+  });
+  at.bench.askBus("ivy", { kind: "run", runId: 2, run: change }, 0);
+  at.run(40_000);
+  expect(told[1]).toMatchObject({ kind: "done", outcome: { isDone: true } });
 });

@@ -15,6 +15,8 @@ export interface BusDevice {
   readonly layout: Layout;
   /** How far its goal may step in one frame while it catches up, in ticks. */
   readonly calmTicksPerFrame: number;
+  /** How far it may step in one frame at any time: the joint's speed limit; infinite without one. */
+  readonly fastestTicksPerFrame: number;
   /** The hard window of its card, in ticks: no goal outside it leaves, and a servo that stands outside it is not switched on. */
   readonly window: { readonly low: number; readonly high: number };
 }
@@ -41,12 +43,15 @@ type Phase = "unknown" | "limp" | "waking" | "held" | "silent";
 
 interface LiveDevice extends BusDevice {
   calmTicksPerFrame: number;
+  fastestTicksPerFrame: number;
   window: BusDevice["window"];
   /** What the engine wants of it; NaN for limp. */
   wanted: number;
   phase: Phase;
-  /** The goal that was sent last. */
+  /** The goal of this frame. */
   goal: number;
+  /** The goal that last got onto the wire, or where it stood when it was switched on: no step is larger than may be from there. */
+  left: number;
   /** Its goal is led to what is wanted in calm steps, because it was away or has just been switched on. */
   isCatchingUp: boolean;
   misses: number;
@@ -102,6 +107,7 @@ export class BusSession {
       wanted: Number.NaN,
       phase: "unknown",
       goal: Number.NaN,
+      left: Number.NaN,
       isCatchingUp: false,
       misses: 0,
       calledUs: Number.NEGATIVE_INFINITY,
@@ -123,9 +129,9 @@ export class BusSession {
   }
 
   /** What a changed card or joint says of a device's bounds; it holds from the next goal on. */
-  bound(id: number, { calmTicksPerFrame, window }: Pick<BusDevice, "calmTicksPerFrame" | "window">): void {
+  bound(id: number, bounds: Pick<BusDevice, "calmTicksPerFrame" | "fastestTicksPerFrame" | "window">): void {
     const device = this.#devices.find((one) => one.id === id);
-    if (device) Object.assign(device, { calmTicksPerFrame, window });
+    if (device) Object.assign(device, bounds);
   }
 
   /** How each joint's device is. */
@@ -250,13 +256,15 @@ export class BusSession {
   #lead(device: LiveDevice): void {
     const isWanted = !Number.isNaN(device.wanted);
     if (device.phase === "held" && isWanted) {
-      if (!device.isCatchingUp) device.goal = device.wanted;
-      else {
-        const gap = device.wanted - device.goal;
-        const step = Math.min(Math.abs(gap), device.calmTicksPerFrame);
-        device.goal += Math.sign(gap) * step;
-        if (device.goal === device.wanted) device.isCatchingUp = false;
-      }
+      const { left, window, calmTicksPerFrame, fastestTicksPerFrame } = device;
+      const [low, high] = [Math.ceil(window.low), Math.floor(window.high)];
+      // A window that was drawn in around it: it comes in as calmly as one that was away.
+      const isAway = left < low || left > high;
+      const most = device.isCatchingUp || isAway ? calmTicksPerFrame : fastestTicksPerFrame;
+      const to = Math.max(low, Math.min(high, device.wanted));
+      const gap = to - left;
+      device.goal = Math.abs(gap) <= most ? to : left + Math.sign(gap) * most;
+      if (device.goal === to) device.isCatchingUp = false;
     } else if (!isWanted && (device.phase === "held" || device.phase === "unknown")) this.#switchOff(device);
     else if (isWanted && (device.phase === "limp" || device.phase === "unknown")) this.#switchOn(device);
   }
@@ -299,6 +307,7 @@ export class BusSession {
           device.isSwitching = false;
           device.phase = "held";
           device.goal = position;
+          device.left = position;
           device.isCatchingUp = true;
         });
       });
@@ -339,11 +348,16 @@ export class BusSession {
 
   #sendGoals(): void {
     const held = this.#devices.filter(({ phase }) => phase === "held");
-    // The last stage before the bytes: whatever led here, no goal outside the window leaves.
-    for (const device of held)
-      device.goal = Math.max(Math.ceil(device.window.low), Math.min(Math.floor(device.window.high), device.goal));
     for (const packet of goalPackets(held)) {
-      const once = { replyBytes: null, listensOut: false, tries: 1, rank: rank.goals, onDone: () => {} };
+      const mine = held.filter(({ id, layout }) =>
+        packet.from.length > 0 ? packet.from.includes(id) : layout === packet.layout,
+      );
+      const goals = mine.map(({ goal }) => goal);
+      // Only what has got onto the wire is where the next step begins: a frame may be replaced before.
+      const onDone = () => {
+        for (const [at, device] of mine.entries()) if (device.phase === "held") device.left = goals[at] as number;
+      };
+      const once = { replyBytes: null, listensOut: false, tries: 1, rank: rank.goals, onDone };
       this.wire.ask({ ...packet, ...once }, this.#nowUs);
     }
   }
@@ -443,6 +457,7 @@ export class BusSession {
       // It kept its place meanwhile: from there it is led on.
       device.phase = "held";
       device.goal = device.telemetry.position;
+      device.left = device.telemetry.position;
       device.isCatchingUp = true;
       if (since === "back") this.onNews({ id: device.id, kind: "back", error });
     });

@@ -27,6 +27,9 @@ export interface StepsProgress {
   readonly done: number;
   readonly of: number;
   readonly at: string;
+  /** Of a change of speed: who answers at the new speed by now, and who is being told. */
+  readonly changed?: readonly number[];
+  readonly telling?: number;
 }
 
 /**
@@ -77,7 +80,7 @@ export function* letGoFirst<Progress, Outcome>(
 }
 
 /**
- * Brings all devices of a bus to another speed. All must answer before; one after the other is told, and called at the new speed. Should one be lost on
+ * Brings all devices of a bus to another speed. All must answer before, at the old or, after a change that was ended in the middle, at the new one; one after the other is told, and called at the new speed. Should one be lost on
  * the way, those before it are brought back, so that the bus stays in one piece.
  */
 export function* changeSpeed(
@@ -89,9 +92,15 @@ export function* changeSpeed(
   const speed = `${toBitsPerS.toLocaleString("en")} bit/s`;
   for (const { layout } of devices)
     if (codeOf(layout, toBitsPerS) === null) return failed(`${layout.name} does not know ${speed}.`);
+  const changed: OnTheBus[] = [];
   for (const [at, { layout, id }] of devices.entries()) {
     yield step(at, of, `Calling ${id}`);
     const presence = yield* callOut<StepsProgress>(layout, id, { bitsPerS: fromBitsPerS });
+    // One that a change before this has brought there, which was ended in the middle.
+    if (presence === "nobody" && (yield* callOut<StepsProgress>(layout, id, { bitsPerS: toBitsPerS })) === "one") {
+      changed.push(devices[at] as OnTheBus);
+      continue;
+    }
     if (presence !== "one")
       return failed(
         presence === "clash"
@@ -99,15 +108,27 @@ export function* changeSpeed(
           : `Number ${id} does not answer, and would be left behind at the old speed. Nothing was changed.`,
       );
   }
-  const changed: OnTheBus[] = [];
-  for (const [at, device] of devices.entries()) {
-    yield step(devices.length + at, of, `Telling ${device.id}`);
+  const tellingStep = (telling: number): Ask<StepsProgress> => ({
+    kind: "progress",
+    progress: {
+      done: devices.length + changed.length,
+      of,
+      at: `Telling ${telling}`,
+      changed: changed.map(({ id }) => id),
+      telling,
+    },
+  });
+  for (const device of devices.filter((one) => !changed.includes(one))) {
+    yield tellingStep(device.id);
     if (yield* tellSpeed(device, fromBitsPerS, toBitsPerS)) {
       changed.push(device);
       continue;
     }
     const lost: number[] = [];
-    for (const one of [...changed, device]) if (!(yield* tellSpeed(one, toBitsPerS, fromBitsPerS))) lost.push(one.id);
+    for (const one of [...changed, device]) {
+      yield tellingStep(one.id);
+      if (!(yield* tellSpeed(one, toBitsPerS, fromBitsPerS))) lost.push(one.id);
+    }
     return failed(
       lost.length === 0
         ? `Number ${device.id} did not come along. All are at the old speed again.`

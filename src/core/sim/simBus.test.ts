@@ -42,7 +42,13 @@ function busOf(ids: readonly number[], { layout = kestrel, joints = 0, slack = [
   const session = new BusSession(
     230_400,
     254,
-    ids.slice(0, joints).map((id) => ({ id, layout, calmTicksPerFrame: 75, window: { low: -10_000, high: 10_000 } })),
+    ids.slice(0, joints).map((id) => ({
+      id,
+      layout,
+      calmTicksPerFrame: 75,
+      fastestTicksPerFrame: Number.POSITIVE_INFINITY,
+      window: { low: -10_000, high: 10_000 },
+    })),
     [kestrel, heron],
     (bytes, speed, atUs) => bus.receive(bytes, speed, atUs),
   );
@@ -280,7 +286,11 @@ test("before a scan of other speeds the joints have let go; held during it, one 
 
 test("a servo that stands outside its window is not switched on, and says so; a window that is drawn in binds the next goal", () => {
   const at = busOf([3], { joints: 1 });
-  at.session.bound(3, { calmTicksPerFrame: 75, window: { low: 1000, high: 2000 } });
+  at.session.bound(3, {
+    calmTicksPerFrame: 75,
+    fastestTicksPerFrame: Number.POSITIVE_INFINITY,
+    window: { low: 1000, high: 2000 },
+  });
   at.wanted[0] = 1500;
   at.run(500);
   expect(at.devices[0]?.isHeld).toBe(false);
@@ -288,9 +298,49 @@ test("a servo that stands outside its window is not switched on, and says so; a 
   const inside = busOf([3], { joints: 1 });
   inside.wanted[0] = 3000;
   inside.run(2000);
-  inside.session.bound(3, { calmTicksPerFrame: 75, window: { low: -2000, high: 2000 } });
-  inside.run(60);
-  expect(inside.devices[0]?.read("goalPosition")).toBe(2000);
+  inside.session.bound(3, {
+    calmTicksPerFrame: 75,
+    fastestTicksPerFrame: Number.POSITIVE_INFINITY,
+    window: { low: -2000, high: 2000 },
+  });
+  // It comes in calmly, and no further out.
+  let before = inside.devices[0]?.read("goalPosition") ?? 0;
+  inside.run(600, () => {
+    const now = inside.devices[0]?.read("goalPosition") ?? 0;
+    expect(before - now).toBeLessThanOrEqual(75);
+    expect(now).toBeLessThanOrEqual(before);
+    before = now;
+  });
+  expect(before).toBe(2000);
+});
+
+test("a goal is never further from the last that got onto the wire than the joint's limit allows, whatever is wanted and however full the wire is", () => {
+  const at = busOf([3, 7], { joints: 2 });
+  at.wanted.fill(0);
+  at.run(2000);
+  for (const id of [3, 7])
+    at.session.bound(id, { calmTicksPerFrame: 30, fastestTicksPerFrame: 40, window: { low: -9000, high: 9000 } });
+  const before = at.devices.map((device) => device.read("goalPosition"));
+  let moves = 0;
+  for (let frame = 0; frame < 400; frame += 1) {
+    at.wanted[0] = frame % 60 < 30 ? 5000 : -5000;
+    at.wanted[1] = 60 * Math.sin(frame / 9);
+    // Now and then a person's reading of everything holds the goals up.
+    if (frame % 50 === 10)
+      at.session.run(
+        readAll(kestrel, 3),
+        () => {},
+        () => {},
+      );
+    at.run(20);
+    for (const [place, device] of at.devices.entries()) {
+      const now = device.read("goalPosition") ?? 0;
+      expect(Math.abs(now - (before[place] ?? 0))).toBeLessThanOrEqual(41);
+      if (now !== before[place]) moves += 1;
+      before[place] = now;
+    }
+  }
+  expect(moves).toBeGreaterThan(300);
 });
 
 test("a wire at another speed is silence, and at the right one speech again", () => {
