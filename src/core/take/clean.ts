@@ -1,5 +1,5 @@
 import type { Clip, Key, Routine, Take, TakeData } from "@core/project";
-import { largestError, reduceToCorners } from "./reduce";
+import { type Corner, largestError, reduceToCorners } from "./reduce";
 import { smoothed } from "./smooth";
 
 /** How a take is cleaned up. */
@@ -40,7 +40,11 @@ export function cleaned(
     return {
       jointId,
       samples,
-      keys: corners.map(({ atMs, target }) => ({ atMs: atMs + first * take.frameMs, target, shape: "line" as const })),
+      keys: cutTo(
+        corners.map(({ atMs, target }) => ({ atMs: atMs + first * take.frameMs, target })),
+        fromMs,
+        toMs,
+      ).map((corner) => ({ ...corner, shape: "line" as const })),
       errorOfKeys: largestError(part, take.frameMs, corners),
       errorOfSmoothing: raw.reduce(
         (worst, sample, at) => Math.max(worst, Math.abs(sample - (samples[at] as number))),
@@ -48,6 +52,29 @@ export function cleaned(
       ),
     };
   });
+}
+
+/** The line through some corners from one moment of it to another: where those lie between two corners, the line itself has a corner there. */
+function cutTo(corners: readonly Corner[], fromMs: number, toMs: number): readonly Corner[] {
+  const [first, last] = [corners[0], corners.at(-1)];
+  if (!first || !last || corners.length < 2) return corners;
+  const [startMs, endMs] = [Math.max(fromMs, first.atMs), Math.min(toMs, last.atMs)];
+  if (endMs <= startMs) return [{ atMs: startMs, target: valueAt(corners, startMs) }];
+  const within = corners.filter(({ atMs }) => atMs > startMs && atMs < endMs);
+  return [
+    { atMs: startMs, target: valueAt(corners, startMs) },
+    ...within,
+    { atMs: endMs, target: valueAt(corners, endMs) },
+  ];
+}
+
+function valueAt(corners: readonly Corner[], atMs: number): number {
+  const at = Math.max(
+    0,
+    corners.findLastIndex((corner) => corner.atMs <= atMs),
+  );
+  const [a, b] = [corners[at] as Corner, corners[at + 1]];
+  return b ? a.target + ((b.target - a.target) * (atMs - a.atMs)) / (b.atMs - a.atMs) : a.target;
 }
 
 /**
@@ -61,7 +88,7 @@ export function keysInPlace(
 ): Key[] {
   const placed = keys.map((key) => ({
     ...key,
-    atMs: Math.max(0, clip.atMs + (key.atMs - clip.fromMs) * clip.stretch),
+    atMs: clip.atMs + (key.atMs - clip.fromMs) * clip.stretch,
   }));
   const fromMs = placed[0]?.atMs ?? 0;
   const toMs = placed.at(-1)?.atMs ?? 0;

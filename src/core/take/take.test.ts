@@ -86,3 +86,52 @@ test("a part of a take becomes keys on its own time, and they are put where its 
   const placed = keysInPlace(routine, { atMs: 2000, fromMs: 500, stretch: 2 }, beak);
   expect(placed.map((key) => Math.round(key.atMs / 50) * 50)).toEqual([100, 9000, 2000, 3000, 4000]);
 });
+
+test("keys of a clip that begins and ends between two frames keep the error that was promised, and lie where the clip lies", () => {
+  const samples = Float32Array.from({ length: 200 }, (_, at) => 40 * Math.sin(at / 5));
+  const take = {
+    id: "t",
+    name: "T",
+    madeAt: "2026-11-25T10:00:00.000Z",
+    frameMs: 20,
+    frames: 200,
+    jointIds: ["beak"],
+  };
+  const data = { id: "t", channels: { beak: samples } };
+  const sampleAt = (ms: number) => {
+    const at = Math.floor(ms / 20);
+    const [a, b] = [samples[at] as number, samples[Math.min(at + 1, 199)] as number];
+    return a + (b - a) * (ms / 20 - at);
+  };
+  fc.assert(
+    fc.property(
+      fc.double({ min: 0, max: 1900, noNaN: true }),
+      fc.double({ min: 30, max: 2000, noNaN: true }),
+      fc.constantFrom(0, 7, 1000),
+      fc.constantFrom(0.5, 1, 3),
+      (fromMs, lengthMs, atMs, stretch) => {
+        const clip = { atMs, fromMs, stretch };
+        const toMs = fromMs + lengthMs;
+        const [channel] = cleaned(take, data, { smoothMs: 0, largest: 0.5 }, fromMs, toMs);
+        if (!channel) throw new Error("There is no channel.");
+        const keys = keysInPlace(emptyRoutine("r", "R"), clip, channel);
+        expect(keys[0]?.atMs).toBe(atMs);
+        expect(keys.at(-1)?.atMs).toBeCloseTo(atMs + lengthMs * stretch, 6);
+        for (let share = 0; share <= 1; share += 0.01) {
+          const ms = atMs + share * lengthMs * stretch;
+          const at = Math.max(
+            0,
+            Math.min(
+              keys.length - 2,
+              keys.findLastIndex((key) => key.atMs <= ms),
+            ),
+          );
+          const [a, b] = [keys[at], keys[at + 1]];
+          if (!a || !b) continue;
+          const line = a.target + ((b.target - a.target) * (ms - a.atMs)) / (b.atMs - a.atMs);
+          expect(Math.abs(line - sampleAt(fromMs + share * lengthMs))).toBeLessThanOrEqual(0.5 + 1e-4);
+        }
+      },
+    ),
+  );
+});
