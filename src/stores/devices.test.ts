@@ -6,7 +6,13 @@ import { afterEach, beforeEach, expect, test, vi } from "vitest";
 let listening: Map<string, ((event: unknown) => void)[]>;
 let frames: (() => void)[];
 let pads: unknown[];
-let page: { visibilityState: string; addEventListener: unknown; removeEventListener: unknown };
+let isSheetOpen: boolean;
+let page: {
+  visibilityState: string;
+  addEventListener: unknown;
+  removeEventListener: unknown;
+  querySelector: () => unknown;
+};
 /** A field of a form, as far as a key press minds it. */
 class Field {
   readonly type: string;
@@ -41,7 +47,13 @@ beforeEach(() => {
   });
   const documentListening = (kind: string, listener: (event: unknown) => void) =>
     listening.set(kind, [...(listening.get(kind) ?? []), listener]);
-  page = { visibilityState: "visible", addEventListener: documentListening, removeEventListener: () => {} };
+  page = {
+    visibilityState: "visible",
+    addEventListener: documentListening,
+    removeEventListener: () => {},
+    querySelector: () => (isSheetOpen ? {} : null),
+  };
+  isSheetOpen = false;
   vi.stubGlobal("document", page);
   vi.stubGlobal("HTMLElement", class {});
   vi.stubGlobal("HTMLInputElement", Field);
@@ -89,6 +101,32 @@ test("a key pressed in a field of words is not the bench's; on a slider or a tic
   happen("keydown", { code: "KeyX", target: new Field("number") });
   expect(sent).toEqual([]);
   happen("keydown", { code: "KeyX", target: new Field("range") });
+  expect(sent).toHaveLength(1);
+});
+
+test("a key that was pressed in a field, or under an open sheet, moves nothing when it is let go either", async () => {
+  await listen(source("wink", { kind: "key", code: "KeyX" }, 1));
+  happen("keydown", { code: "KeyX", target: new Field("text") });
+  happen("keyup", { code: "KeyX" });
+  isSheetOpen = true;
+  happen("keydown", { code: "KeyX" });
+  happen("keyup", { code: "KeyX" });
+  happen("keydown", { code: "KeyX", ctrlKey: true });
+  expect(sent).toEqual([]);
+});
+
+test("one press is for one: the station before the sources, the sources before the bench, and Esc for all", async () => {
+  await listen(source("wink", { kind: "key", code: "KeyX" }, 1));
+  const { onKeys } = await import("./keyboard");
+  const heard: string[] = [];
+  onKeys("bench", ({ code }) => heard.push(`bench ${code}`) > 0);
+  onKeys("always", ({ code }) => heard.push(`always ${code}`) < 0);
+  const stop = onKeys("station", ({ code }) => code === "KeyX" && heard.push("station") > 0);
+  happen("keydown", { code: "KeyX" });
+  stop();
+  happen("keydown", { code: "KeyX" });
+  happen("keydown", { code: "KeyQ" });
+  expect(heard).toEqual(["always KeyX", "station", "always KeyX", "always KeyQ", "bench KeyQ"]);
   expect(sent).toHaveLength(1);
 });
 

@@ -1,8 +1,8 @@
 import type { Device, Source } from "@core/project";
 import { documentStore } from "./document";
+import { onKeyLetGo, onKeys } from "./keyboard";
 import { command, giveSource } from "./live";
 import { notify } from "./notices";
-import { isTyping } from "./typing";
 
 /**
  * What only a window can listen to: keys, gamepads and MIDI controllers. Whatever station is shown, what they do goes to the sources that
@@ -18,21 +18,25 @@ let midi: MIDIAccess | null = null;
 const sourcesNow = (): readonly Source[] => documentStore.getState().project?.sources ?? [];
 
 export function startDevices(): () => void {
-  const down = new Set<string>();
-  const onKeyDown = (event: KeyboardEvent) => {
-    if (event.repeat || isTyping(event.target)) return;
-    down.add(event.code);
-    hear({ device: { kind: "key", code: event.code }, share: 1 }, event);
-  };
-  const letGo = (code: string) => {
-    down.delete(code);
-    hear({ device: { kind: "key", code }, share: 0 });
-  };
-  const onKeyUp = (event: KeyboardEvent) => letGo(event.code);
-  // A window that is not looked at is not told when a key is let go: it lets go of all of them.
-  const onBlur = () => {
-    for (const code of [...down]) letGo(code);
-  };
+  const pressed = new Set<string>();
+  const stopLearning = onKeys("learning", ({ code }) => {
+    if (!learner || code === "Escape") return false;
+    hear({ device: { kind: "key", code }, share: 1 });
+    return true;
+  });
+  const stopKeys = onKeys("sources", ({ code, repeat, ctrlKey, metaKey, altKey }) => {
+    const device: Device = { kind: "key", code };
+    if (ctrlKey || metaKey || altKey || !sourcesNow().some((source) => isSame(source.device, device))) return false;
+    if (!repeat) {
+      pressed.add(code);
+      hear({ device, share: 1 });
+    }
+    return true;
+  });
+  // What was pressed for somebody else, a field say, is nothing that is let go here.
+  const stopLetGo = onKeyLetGo((code) => {
+    if (pressed.delete(code)) hear({ device: { kind: "key", code }, share: 0 });
+  });
   // Pads are asked once a displayed frame, and a hidden tab has none: they count as gone until somebody looks again.
   const onVisibility = () => {
     if (padsNow().length === 0) return;
@@ -55,9 +59,6 @@ export function startDevices(): () => void {
         "warning",
       );
   };
-  window.addEventListener("keydown", onKeyDown);
-  window.addEventListener("keyup", onKeyUp);
-  window.addEventListener("blur", onBlur);
   document.addEventListener("visibilitychange", onVisibility);
   window.addEventListener("gamepadconnected", onPad);
   window.addEventListener("gamepaddisconnected", onPadGone);
@@ -65,9 +66,7 @@ export function startDevices(): () => void {
   const unfollow = documentStore.subscribe(() => void openMidi());
   void openMidi();
   return () => {
-    window.removeEventListener("keydown", onKeyDown);
-    window.removeEventListener("keyup", onKeyUp);
-    window.removeEventListener("blur", onBlur);
+    for (const stop of [stopLearning, stopKeys, stopLetGo]) stop();
     document.removeEventListener("visibilitychange", onVisibility);
     window.removeEventListener("gamepadconnected", onPad);
     window.removeEventListener("gamepaddisconnected", onPadGone);
@@ -88,13 +87,10 @@ export function learnDevice(onDevice: (device: Device) => void): () => void {
 const isSame = (a: Device, b: Device) => JSON.stringify(a) === JSON.stringify(b);
 
 /** Something was pressed or moved: it is learnt, or goes to the sources that are bound to it. */
-function hear({ device, share }: Heard, event?: Event): void {
+function hear({ device, share }: Heard): void {
   if (learner && share > 0.5) {
-    if (device.kind === "key" && device.code === "Escape") return;
     const learnt = learner;
     learner = null;
-    event?.preventDefault();
-    event?.stopImmediatePropagation();
     learnt(device);
     return;
   }

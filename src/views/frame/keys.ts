@@ -1,4 +1,4 @@
-import { isTyping } from "@stores/typing";
+import { onKeys } from "@stores/keyboard";
 import { keyedActions, releaseAll } from "./actions";
 
 const byKey = new Map(keyedActions.flatMap((action) => (action.keys ?? []).map((key) => [key, action] as const)));
@@ -22,34 +22,31 @@ interface SheetKeys {
   readonly onKeySheet: () => void;
 }
 
-/**
- * Listens to the whole page. Esc releases everything, whatever has the focus and whatever is open;
- * the other keys leave fields alone.
- */
+/** The keys of the bench. Esc releases everything, whatever has the focus and whatever is open; the other keys leave fields alone. */
 export function listenToKeys({ onPalette, onKeySheet }: SheetKeys): () => void {
-  const onKeyDown = (event: KeyboardEvent) => {
-    const key = keyOf(event);
+  const stopAlways = onKeys("always", (event) => {
     if (event.key === "Escape") {
       releaseAll();
-      return;
+      // Whatever is open closes on it as well.
+      return false;
     }
-    if (key === "Ctrl+K") {
-      event.preventDefault();
-      onPalette();
-      return;
+    if (keyOf(event) !== "Ctrl+K") return false;
+    onPalette();
+    return true;
+  });
+  const stopBench = onKeys("bench", (event) => {
+    if (event.key === "?") {
+      if (!event.repeat) onKeySheet();
+      return true;
     }
-    if (isTyping(event.target) || document.querySelector("dialog[open]")) return;
-    if (event.key === "?" && !event.repeat) {
-      onKeySheet();
-      return;
-    }
-    const action = byKey.get(key);
-    if (!action) return;
-    event.preventDefault();
+    const action = byKey.get(keyOf(event));
+    if (!action) return false;
     // A key that is held down is one press, but for those that go on step by step.
     if (!event.repeat || action.repeats) action.run();
+    return true;
+  });
+  return () => {
+    stopAlways();
+    stopBench();
   };
-  // Captured, so that nothing on the page can keep Esc for itself.
-  window.addEventListener("keydown", onKeyDown, { capture: true });
-  return () => window.removeEventListener("keydown", onKeyDown, { capture: true });
 }
