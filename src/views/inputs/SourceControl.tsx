@@ -68,6 +68,9 @@ function Slider({ source, device }: { readonly source: Source; readonly device: 
   );
 }
 
+/** An encoder that was not turned for so long has been heard by the bench. */
+const restMs = 500;
+
 /** Turns without an end: the wheel, a drag sideways, or the arrow keys; each detent is one step of its count. */
 function Encoder({ source, device }: { readonly source: Source; readonly device: DeviceOf<"encoder"> }) {
   const wheel = useRef<HTMLDivElement>(null);
@@ -76,7 +79,17 @@ function Encoder({ source, device }: { readonly source: Source; readonly device:
     const value = liveSource(source.id);
     return Number.isFinite(value) ? value : 0;
   }, [source.id]);
-  const turn = useCallback((by: number) => giveSource(source.id, read() + by), [source.id, read]);
+  // Turned quickly, the next detent comes before the bench has told of the last: they are counted here until it is left to rest.
+  const counted = useRef({ value: 0, atMs: Number.NEGATIVE_INFINITY });
+  const turn = useCallback(
+    (by: number) => {
+      const nowMs = performance.now();
+      const from = nowMs - counted.current.atMs < restMs ? counted.current.value : read();
+      counted.current = { value: from + by, atMs: nowMs };
+      giveSource(source.id, from + by);
+    },
+    [source.id, read],
+  );
   useWheel(wheel, turn);
   useEffect(() => {
     const show = () => {

@@ -2,8 +2,10 @@ import { converterRanges } from "@core/inputs";
 import { editSource, removeSource, type Source, setSourceRange } from "@core/project";
 import { edit } from "@stores/document";
 import { liveSource } from "@stores/live";
+import { notify } from "@stores/notices";
 import { useEffect, useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
+import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
 import { Sheet } from "../parts/Sheet";
 import { SheetFoot } from "../parts/SheetFoot";
@@ -94,6 +96,8 @@ export function SourceSheet({ source, onClose }: SourceSheetProps) {
 }
 
 const watchMs = 4000;
+/** Less than this share of the range that it has is the trembling of something that rests. */
+const leastShare = 0.05;
 
 /** Learns a range by its being moved from end to end. */
 function LearnRange({
@@ -116,13 +120,21 @@ function LearnRange({
     }, 15);
     const end = setTimeout(() => {
       setIsLearning(false);
-      if (high > low) onRange(low, high);
+      const least = leastShare * (source.range.high - source.range.low);
+      if (high - low >= least) onRange(low, high);
+      else
+        notify(
+          high >= low
+            ? `${source.label} moved from ${formatNumber(low, 2)} to ${formatNumber(high, 2)} only: that is no range. Move it from end to end.`
+            : `Nothing was heard of ${source.label}. Move it from end to end.`,
+          "warning",
+        );
     }, watchMs);
     return () => {
       clearInterval(look);
       clearTimeout(end);
     };
-  }, [isLearning, source.id, onRange]);
+  }, [isLearning, source.id, source.label, source.range, onRange]);
   return (
     <button type="button" className="btn btn-outline btn-xs" disabled={isLearning} onClick={() => setIsLearning(true)}>
       {isLearning ? "move from end to end…" : "learn it by moving"}
