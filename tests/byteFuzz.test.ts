@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { escapesOf, happenings } from "./fuzz/pulseFuzz";
+import { escapesOf, happenings } from "./fuzz/benchFuzz";
 
 // A few thousand happenings; any seed and any number of them by `npm run fuzz`.
 test.each([1, 2, 3])(

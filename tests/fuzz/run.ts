@@ -1,4 +1,4 @@
-import { escapesOf, happenings, shrunk } from "./pulseFuzz";
+import { escapesOf, happenings, shrunk } from "./benchFuzz";
 
 /** `npm run fuzz -- SEED RUNS STEPS`: that many runs from a seed on; what escapes is cut down and told. */
 const [seed = 1, runs = 50, steps = 2000] = process.argv.slice(2).map(Number);

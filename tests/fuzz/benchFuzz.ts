@@ -17,7 +17,9 @@ import { jointMapOf } from "@core/rig";
 import { signalMakerOf } from "@core/signal";
 import { seededRandom } from "@core/sim";
 import { Bench } from "@worker/bench";
+import type { BusAsk } from "@worker/busMessages";
 import { PaperBoard } from "./paperBoard";
+import { type Told, toldBy } from "./paperBus";
 
 /** One thing that happens at the bench. All of it is data, so that a run can be told again, and cut down. */
 export type Happening =
@@ -31,6 +33,7 @@ export type Happening =
   | { readonly kind: "calibrated"; readonly jointId: string; readonly points: readonly [number, number][] }
   | { readonly kind: "removeLead"; readonly leadId: string }
   | { readonly kind: "undo" }
+  | { readonly kind: "bus"; readonly boardId: string; readonly ask: BusAsk }
   | { readonly kind: "plug"; readonly boardId: string; readonly isPlugged: boolean }
   | { readonly kind: "run"; readonly ms: number }
   /** The host stands still, and then goes on. */
@@ -44,8 +47,11 @@ export interface Escape {
 }
 
 const demo = demoProject();
-const boards = demo.boards.filter(({ encoding }) => encoding.kind !== "bus");
-const joints = demo.joints.filter(({ boardId }) => boards.some(({ id }) => id === boardId));
+const { boards, joints } = demo;
+const buses = boards.filter(({ encoding }) => encoding.kind === "bus");
+const pulseBoards = boards.filter(({ encoding }) => encoding.kind !== "bus");
+/** After a release what is on its way on a bus still goes out. */
+const onItsWayMs = 60;
 
 /** What happens at a bench in this many steps, by a seed. */
 export function happenings(seed: number, count: number): Happening[] {
@@ -101,7 +107,86 @@ export function happenings(seed: number, count: number): Happening[] {
         return { kind: "stop" };
     }
   };
+  const family = () => one(["kestrel", "heron"]);
+  const id = () => one([0, 1, 2, 3, 4, 5, 20, 25, 240, 255]);
+  const key = () => one(joints).cardId;
+  /** Something that a person does with a bus, or that befalls it. */
+  const busAsk = (): BusAsk => {
+    const bytes = () =>
+      Uint8Array.from({ length: 4 + upTo(12) }, () => one([0, 1, 3, 48, 50, 0x50, 0xb4, 0xd1, 0x2e, upTo(256)]));
+    /** A put to whatever number, with a right check: what a careless hand sends. */
+    const put = () => {
+      const body = [
+        0xb4,
+        one([0x50, 0xd0, 0x53, 0x42]),
+        id(),
+        0,
+        one([48, 49, 50, 51, 80, 90, 112]),
+        upTo(256),
+        upTo(256),
+        upTo(4),
+      ];
+      body[3] = body.length - 4;
+      return Uint8Array.from([...body, (256 - (body.reduce((sum, byte) => sum + byte, 0) % 256)) % 256]);
+    };
+    switch (upTo(14)) {
+      case 0:
+        return {
+          kind: "run",
+          runId: 1,
+          run: {
+            kind: "scan",
+            layoutIds: ["kestrel", "heron"],
+            lowestId: 0,
+            highestId: 6,
+            bitsPerS: one([[230_400], [230_400, 57_600]]),
+          },
+        };
+      case 1:
+        return {
+          kind: "run",
+          runId: 2,
+          run: { kind: "changeSpeed", devices: [{ layoutId: family(), id: id() }], toBitsPerS: one([57_600, 230_400]) },
+        };
+      case 2:
+      case 3:
+        return { kind: "endRun" };
+      case 4:
+      case 5:
+        return {
+          kind: "run",
+          runId: 3,
+          run: {
+            kind: "write",
+            layoutId: family(),
+            id: id(),
+            address: one([48, 50, 80, 90, 112, 0x400, 0x402, 0x408, 0x300]),
+            raw: one([0, 1, 5, 30, 3000]),
+            throughTorque: random() < 0.5,
+          },
+        };
+      case 6:
+      case 7:
+      case 8:
+        return {
+          kind: "run",
+          runId: 4,
+          run: { kind: "packet", layoutId: family(), bytes: random() < 0.7 ? put() : bytes() },
+        };
+      case 9:
+        return { kind: "run", runId: 5, run: { kind: "readAll", layoutId: family(), id: id() } };
+      case 10:
+        return { kind: "plugDevice", key: key(), isPlugged: random() < 0.7 };
+      case 11:
+        return random() < 0.5 ? { kind: "brownOut" } : { kind: "overload", key: key() };
+      case 12:
+        return { kind: "turnByHand", key: key(), byDeg: angle() / 4 };
+      default:
+        return { kind: "run", runId: 6, run: { kind: "renumber", layoutId: family(), from: id(), to: id() } };
+    }
+  };
   const happening = (): Happening => {
+    if (random() < 0.05) return { kind: "bus", boardId: one(buses).id, ask: busAsk() };
     switch (upTo(24)) {
       case 0: {
         const low = angle();
@@ -115,7 +200,7 @@ export function happenings(seed: number, count: number): Happening[] {
             : { kind: "window", jointId: jointId(), low: 500 + upTo(900), high: 1500 + upTo(1000) };
       case 2:
         return random() < 0.3
-          ? { kind: "frameHz", boardId: one(boards).id, hz: 40 + upTo(20) }
+          ? { kind: "frameHz", boardId: one(pulseBoards).id, hz: 40 + upTo(20) }
           : { kind: "rewire", jointId: jointId(), channel: upTo(8) };
       case 3:
         return {
@@ -156,6 +241,7 @@ function editOf(happening: Happening, project: Project): Edit | null {
     case "rewire":
       return rewireJoint(happening.jointId, byId(project.joints, happening.jointId).boardId, happening.channel);
     case "calibrated": {
+      if (byId(project.cards, byId(project.joints, happening.jointId).cardId).kind === "smart") return null;
       const points = happening.points.map(([angleDeg, setPoint]) => ({ angleDeg, setPoint }));
       const made = {
         kind: "line",
@@ -175,7 +261,7 @@ function editOf(happening: Happening, project: Project): Edit | null {
 
 /**
  * Lets all of it happen at a bench with simulated boards, reads the bytes that leave with a decoder of its own, and tells where they left what was promised:
- * hard window, travel limits, speed limit, nothing to a released joint.
+ * hard window, travel limits, speed limit, nothing to a released joint; for pulse boards and for servos on a bus.
  */
 export function escapesOf(script: readonly Happening[]): Escape[] {
   const escapes: Escape[] = [];
@@ -242,7 +328,54 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
   };
   /** Joints that are calibrated, or were a moment ago: their travel limits rest. */
   const measured = new Set<string>();
+  /** Of each servo on a bus, by board and number: whether it holds, as far as the bytes have told, and its last goal. */
+  const devices = new Map<string, { holds: boolean | null; goal: number }>();
+  const freeSinceMs = new Map<string, number>();
+  const forgetBuses = () => devices.clear();
+  const judgeTold = (boardId: string, told: Told) => {
+    const index = project.joints.findIndex((joint) => joint.boardId === boardId && joint.channel === told.id);
+    const joint = project.joints[index] as Joint | undefined;
+    const place = `${boardId} ${told.id}`;
+    const device = devices.get(place) ?? { holds: null, goal: Number.NaN };
+    devices.set(place, device);
+    const card = joint && byId(project.cards, joint.cardId);
+    const isMine = card?.kind === "smart" && card.layoutId.endsWith(told.family);
+    const isHeld = joint !== undefined && jointOf(snapshot(), index, "isHeld") === 1;
+    const isFree = !isHeld && nowMs - (freeSinceMs.get(joint?.id ?? "") ?? 0) > onItsWayMs;
+    const complain = (what: string) => escapes.push({ at, what: `${joint?.label}: ${what}` });
+    if (told.what === "grip" && told.value === 0) Object.assign(device, { holds: false, goal: Number.NaN });
+    if (!joint || !isMine) return;
+    if (told.what === "grip" && told.value !== 0) {
+      if (isFree) complain("told to hold, though it is released");
+      device.holds = true;
+    } else if (told.what === "goal") {
+      const map = jointMapOf(joint, card);
+      const target = map.toTarget(told.value);
+      const was = device.holds === true ? device.goal : Number.NaN;
+      device.goal = told.value;
+      if (!Number.isFinite(told.value)) complain("half a goal");
+      if (isFree && device.holds !== false) complain("a goal, though it is released");
+      const { low, high } = card.window;
+      if (
+        device.holds !== false &&
+        ((told.value < low - 1 && !(told.value >= was)) || (told.value > high + 1 && !(told.value <= was)))
+      )
+        complain(`window: ${told.value}`);
+      const most = map.fastestPerS * 0.02 + Math.abs(map.toTarget(told.value + 2) - target) + 0.05;
+      const step = Math.abs(target - map.toTarget(was));
+      if (step > most) complain(`speed: ${step.toFixed(2)} from one goal to the next, ${most.toFixed(2)} at most`);
+    } else if (device.holds === true && isHeld && told.what !== "grip")
+      complain(`its ${told.what} is written while it is held`);
+  };
   bench.onSent = (boardId, bytes) => {
+    if (byId(project.boards, boardId).encoding.kind === "bus") {
+      for (const told of toldBy(bytes))
+        if (told.id !== null) judgeTold(boardId, told);
+        // To all: only to let go.
+        else if (told.what === "grip" && told.value === 0) forgetBuses();
+        else escapes.push({ at, what: `${boardId}: ${told.what} for all` });
+      return;
+    }
     const known = papers.get(boardId);
     if (!known || plugged.get(boardId) === false) return;
     const { paper } = known;
@@ -254,10 +387,15 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
   };
   const tick = (ms: number) => {
     nowMs += ms;
+    const numbers = snapshot();
+    for (const [index, joint] of project.joints.entries())
+      if (jointOf(numbers, index, "isHeld") === 1) freeSinceMs.delete(joint.id);
+      else if (!freeSinceMs.has(joint.id)) freeSinceMs.set(joint.id, nowMs - ms);
     for (const { paper } of papers.values()) paper.pass(nowMs);
     bench.tick(nowMs);
   };
   const take = (changed: Project) => {
+    if (JSON.stringify(project.joints.map(wireOf)) !== JSON.stringify(changed.joints.map(wireOf))) forgetBuses();
     project = changed;
     layOut();
     bench.configure(project, at);
@@ -277,12 +415,19 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
         if (begins) measured.add(command.jointId);
         else if (!goesOn) measured.delete(command.jointId);
       }
+    } else if (happening.kind === "bus") {
+      bench.askBus(happening.boardId, happening.ask, nowMs);
+      // From here on nobody who only reads what is sent knows which of them hold.
+      if (unsettling.has(happening.ask.kind)) forgetBuses();
     } else if (happening.kind === "plug") {
+      forgetBuses();
       plugged.set(happening.boardId, happening.isPlugged);
       bench.plug(happening.boardId, happening.isPlugged);
     } else if (happening.kind === "run") for (let ms = 0; ms < happening.ms; ms += 20) tick(20);
-    else if (happening.kind === "stall") tick(happening.ms);
-    else if (happening.kind === "back") {
+    else if (happening.kind === "stall") {
+      forgetBuses();
+      tick(happening.ms);
+    } else if (happening.kind === "back") {
       // Only the clock of the bench: the boards keep their own.
       bench.tick(nowMs - happening.ms);
     } else if (happening.kind === "undo") {
@@ -298,6 +443,17 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
   }
   return escapes;
 }
+
+const wireOf = ({ boardId, channel, cardId }: Joint) => [boardId, channel, cardId];
+/** What may let a servo go, or hide one, without a byte from the host. */
+const unsettling: ReadonlySet<BusAsk["kind"]> = new Set([
+  "plugDevice",
+  "brownOut",
+  "overload",
+  "heat",
+  "run",
+  "endRun",
+]);
 
 /** The shortest script that a cut-down finds which still escapes: halves, quarters and so on are left out while it does. */
 export function shrunk(script: readonly Happening[]): readonly Happening[] {
