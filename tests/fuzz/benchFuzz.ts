@@ -356,8 +356,10 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
       if (!Number.isFinite(told.value)) complain("half a goal");
       if (isFree && device.holds !== false) complain("a goal, though it is released");
       const { low, high } = card.window;
+      // Where nobody knows its last goal, it may be coming in from outside a window that was drawn in.
+      const isKnown = device.holds === true;
       if (
-        device.holds !== false &&
+        isKnown &&
         ((told.value < low - 1 && !(told.value >= was)) || (told.value > high + 1 && !(told.value <= was)))
       )
         complain(`window: ${told.value}`);

@@ -57,9 +57,15 @@ export const projectSchema = z.strictObject({
 /** The one immutable document on the bench. Every change of it is a named edit (see `edits/`). */
 export type Project = DeepReadonly<z.infer<typeof projectSchema>>;
 
-/** The item with this id. A missing id is a bug: `checkProject` refuses documents whose references dangle. */
+/** Something is asked for by an id that nothing has. */
+export class GoneError extends Error {}
+
+/**
+ * The item with this id. In a document a missing id is a bug (`checkProject` refuses one whose references dangle); of an edit it says that what it was made
+ * for is gone, and `applyEdit` makes a sentence of it.
+ */
 export function byId<T extends { readonly id: string }>(items: readonly T[], id: string): T {
   const found = items.find((item) => item.id === id);
-  if (!found) throw new Error(`There is nothing with the id ${id}.`);
+  if (!found) throw new GoneError(`There is nothing with the id ${id}.`);
   return found;
 }

@@ -3,7 +3,7 @@ import type * as z from "zod/mini";
 import { type Board, longestFrameLine } from "../board";
 import { checkProject } from "../checkProject";
 import { reservedLayoutIds } from "../layout";
-import { listCaps, type Project, projectSchema } from "../project";
+import { GoneError, listCaps, type Project, projectSchema } from "../project";
 import type { Edit } from "./edit";
 import { limitSentence } from "./limits";
 
@@ -12,9 +12,19 @@ import { limitSentence } from "./limits";
  * schema and its caps, and all references are followed; what did not change is not looked at again. A refusal is a sentence, and changes nothing.
  */
 export function applyEdit(edit: Edit, project: Project): Result<Project> {
-  const changed = edit.apply(project);
+  const changed = applied(edit, project);
   if (!changed.ok || changed.value === project) return changed;
   return checkShape(project, changed.value) ?? checkWiring(project, changed.value) ?? checkProject(changed.value);
+}
+
+function applied(edit: Edit, project: Project): Result<Project> {
+  try {
+    return edit.apply(project);
+  } catch (error) {
+    // A view that is a moment behind asks for what has just been removed.
+    if (error instanceof GoneError) return problem("That is no longer on the bench. Nothing was changed.");
+    throw error;
+  }
 }
 
 type ListName = keyof typeof listCaps;
