@@ -13,11 +13,18 @@ import { takesNow, useTakes } from "./takes";
 interface ExaminationState {
   readonly routineId: string | null;
   readonly examination: Examination | null;
+  /** How fast it was taken to be played; 1 is as written. */
+  readonly speed: number;
   /** Something has changed since, and is being looked at. */
   readonly isBusy: boolean;
 }
 
-const examinationStore = createStore<ExaminationState>()(() => ({ routineId: null, examination: null, isBusy: false }));
+const examinationStore = createStore<ExaminationState>()(() => ({
+  routineId: null,
+  examination: null,
+  speed: 1,
+  isBusy: false,
+}));
 
 /** So long after the last edit it is looked at again. */
 const afterMs = 120;
@@ -62,6 +69,7 @@ function startWorker(): Worker {
     examinationStore.setState({
       routineId: data.routineId,
       examination: data.examination,
+      speed: data.speed,
       isBusy: next !== null,
     });
     ask();
@@ -117,5 +125,5 @@ export function stretchRoutine(routineId: string): Promise<string | null> {
 /** What the servos can and cannot do of a routine; the last result stays until the next is there. */
 export function useExamination(routineId: string): ExaminationState {
   const state = useStore(examinationStore);
-  return state.routineId === routineId ? state : { routineId, examination: null, isBusy: true };
+  return state.routineId === routineId ? state : { routineId, examination: null, speed: 1, isBusy: true };
 }

@@ -179,7 +179,7 @@ test("movement from elsewhere: columns are matched, units guessed, nothing is ta
   expect(
     await (await hands.find("Unit of Neck nod")).evaluate((one) => (one as unknown as HTMLSelectElement).value),
   ).toBe("setPoint");
-  expect(await hands.textOf("dialog")).toContain("1.46 s of 1 joint.");
+  expect(await hands.textOf("dialog")).toContain("1.48 s of 1 joint.");
   expect(await page.$$("[data-take]")).toHaveLength(0);
   await hands.press("Take it");
   await page.waitForSelector("[data-take]");

@@ -314,12 +314,13 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
       if (jointOf(numbers, index, "isHeld") === 0) complain("a signal to a released joint");
       const wasTarget = was === undefined ? Number.NaN : map.toTarget(maker.toSetPoint(was));
       const isIn = (angle: number) => angle >= map.lowTarget - 1e-4 && angle <= map.highTarget + 1e-4;
-      if (!isIn(target) && (Number.isNaN(wasTarget) || isIn(wasTarget)) && !measured.has(joint.id))
+      // Where travel and window have nothing in common, the window wins.
+      const isAway = stoodAt < low || stoodAt > high;
+      if (!isAway && !isIn(target) && (Number.isNaN(wasTarget) || isIn(wasTarget)) && !measured.has(joint.id))
         complain(`travel: from ${wasTarget.toFixed(2)} to ${target.toFixed(2)}`);
       if (was === undefined) continue;
       const count = Math.abs(map.toTarget(setPoint + maker.step) - target);
       const calm = map.targetUnit === "°" ? 60 : 1;
-      const isAway = stoodAt < low || stoodAt > high;
       const fastest = isAway && !Number.isFinite(map.fastestPerS) ? calm : map.fastestPerS;
       const most = (fastest * maker.periodUs) / 1e6 + count + 1e-4;
       if (Math.abs(target - wasTarget) > most)

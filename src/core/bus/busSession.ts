@@ -347,7 +347,8 @@ export class BusSession {
   }
 
   #sendGoals(): void {
-    const held = this.#devices.filter(({ phase }) => phase === "held");
+    // One that is being switched off is sent nothing more, though it has not said yet that it let go.
+    const held = this.#devices.filter(({ phase, wanted }) => phase === "held" && !Number.isNaN(wanted));
     for (const packet of goalPackets(held)) {
       const mine = held.filter(({ id, layout }) =>
         packet.from.length > 0 ? packet.from.includes(id) : layout === packet.layout,

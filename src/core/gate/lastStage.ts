@@ -69,7 +69,9 @@ function through(limits: GateLimits, asked: number, lowest: number, highest: num
     const nearer = registerWithin(maker, map.toSetPoint(nearest), low, high);
     return Number.isNaN(nearer) ? lowest : nearer;
   }
-  // Once inside its travel, a joint stays there; one that stands outside comes in.
+  // Once inside its travel, a joint stays there; one that stands outside comes in. Where travel and window have nothing in common, the window wins.
+  const isAway = [standsAt, mayStandAt].some((at) => at < window.low || at > window.high);
+  if (isAway) return asked;
   const stoodInside = isInTravel(limits, standsAt) && isInTravel(limits, mayStandAt);
   return stoodInside && !isInTravel(limits, setPoint) ? lowest : asked;
 }

@@ -12,7 +12,7 @@ import { momentText } from "./timeScale";
 
 /** What the servos cannot do, where, and what would mend it; and what they are held against. */
 export function CheckPanel({ routine }: { readonly routine: Routine }) {
-  const { examination, isBusy } = useExamination(routine.id);
+  const { examination, speed, isBusy } = useExamination(routine.id);
   const findings = examination?.findings ?? noFindings;
   const groups = useMemo(() => grouped(findings), [findings]);
   const isTooFast = findings.some((finding) => tooFast.has(finding.kind));
@@ -34,6 +34,9 @@ export function CheckPanel({ routine }: { readonly routine: Routine }) {
               ? "One thing will not work"
               : `${findings.length} things will not work`}
       </p>
+      {speed !== 1 && (
+        <p className="caption">As it is played now, at {Math.round(speed * 100)} %; moments are those of the score.</p>
+      )}
       {isTooFast && (
         <button
           type="button"

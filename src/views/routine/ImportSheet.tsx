@@ -171,7 +171,7 @@ function Match({ routine, name, first, onConvention, onDone }: MatchProps) {
       {guess.doubtful && (
         <p className="text-warning" role="status">
           Nothing says whether “{guess.doubtful}” is {guess.doubtful.replace(/[.,]/, "")} or{" "}
-          {guess.doubtful.replace(",", ".")}. Choose above how its numbers are written.
+          {Number(guess.doubtful.replace(",", "."))}. Choose above how its numbers are written.
         </p>
       )}
       {guess.wordy.length > 0 && (
