@@ -32,3 +32,35 @@ test("a board that released by itself and is greeted again at once has let go al
     ]),
   ).toEqual([]);
 });
+
+test("where travel and window have nothing in common the window wins, and it comes in calmly (found by seed 2007)", () => {
+  const script = [
+    { kind: "command", command: { kind: "holdAll" } },
+    { kind: "travel", jointId: "right-lid", low: -128, high: -93 },
+    { kind: "run", ms: 900 },
+    { kind: "window", jointId: "right-lid", low: 621, high: 1591 },
+    { kind: "run", ms: 900 },
+  ] as const;
+  expect(escapesOf(script)).toEqual([]);
+});
+
+test("a joint on a bus that is released is sent no goal while it has not said that it let go (found by seed 2014)", () => {
+  const script = [
+    { kind: "command", command: { kind: "holdAll" } },
+    { kind: "run", ms: 140 },
+    { kind: "command", command: { kind: "release", jointId: "shoulder" } },
+    { kind: "run", ms: 20 },
+    { kind: "stall", ms: 43 },
+  ] as const;
+  expect(escapesOf(script)).toEqual([]);
+});
+
+test("a goal from before a window was drawn in does not leave after it (found by seed 3011)", () => {
+  const script = [
+    { kind: "command", command: { kind: "holdAll" } },
+    { kind: "run", ms: 120 },
+    { kind: "window", jointId: "shoulder", low: 1010, high: 1530 },
+    { kind: "run", ms: 80 },
+  ] as const;
+  expect(escapesOf(script)).toEqual([]);
+});

@@ -131,7 +131,10 @@ export class BusSession {
   /** What a changed card or joint says of a device's bounds; it holds from the next goal on. */
   bound(id: number, bounds: Pick<BusDevice, "calmTicksPerFrame" | "fastestTicksPerFrame" | "window">): void {
     const device = this.#devices.find((one) => one.id === id);
-    if (device) Object.assign(device, bounds);
+    if (!device) return;
+    Object.assign(device, bounds);
+    // What was asked for before and has not left yet may lie outside: the next frame says where to go now.
+    this.wire.withdraw((exchange) => exchange.rank === rank.goals);
   }
 
   /** How each joint's device is. */

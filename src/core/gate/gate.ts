@@ -60,7 +60,7 @@ export interface GatePassage {
 }
 
 /** How fast a joint comes back inside limits that were drawn in around it, where it has no speed limit of its own. */
-const calmPerS: Readonly<Record<JointMap["targetUnit"], number>> = { "°": 60, spin: 1 };
+export const calmPerS: Readonly<Record<JointMap["targetUnit"], number>> = { "°": 60, spin: 1 };
 /** Set points are worked out with fractions; a number that is right but for its last digits counts as inside. */
 const almost = 1e-6;
 

@@ -1,5 +1,5 @@
 import { registerWithin } from "@core/signal";
-import type { GateLimits } from "./gate";
+import { calmPerS, type GateLimits } from "./gate";
 
 /** What a board may be holding on one channel: the frame it last said it took, and those on their way. NaN where it has no signal. */
 export interface MayStand {
@@ -60,7 +60,11 @@ function through(limits: GateLimits, asked: number, lowest: number, highest: num
   if (Number.isNaN(lowest)) return isInTravel(limits, setPoint) ? asked : Number.NaN;
   const [one, other] = [map.toTarget(standsAt), map.toTarget(mayStandAt)];
   const target = map.toTarget(setPoint);
-  const step = (map.fastestPerS * frameMs) / 1000;
+  // From outside the window it comes in calmly, also where the joint has no limit.
+  const isAway = [standsAt, mayStandAt].some((at) => at < window.low || at > window.high);
+  const hasNoLimit = map.fastestPerS === Number.POSITIVE_INFINITY;
+  const fastestPerS = isAway && hasNoLimit ? calmPerS[map.targetUnit] : map.fastestPerS;
+  const step = (fastestPerS * frameMs) / 1000;
   // From the one end no further up, from the other no further down. Where it was last is always among what is left.
   const [from, to] = [Math.max(one, other) - step, Math.min(one, other) + step];
   const countUnits = Math.abs(map.toTarget(setPoint + maker.step) - target);
@@ -70,7 +74,6 @@ function through(limits: GateLimits, asked: number, lowest: number, highest: num
     return Number.isNaN(nearer) ? lowest : nearer;
   }
   // Once inside its travel, a joint stays there; one that stands outside comes in. Where travel and window have nothing in common, the window wins.
-  const isAway = [standsAt, mayStandAt].some((at) => at < window.low || at > window.high);
   if (isAway) return asked;
   const stoodInside = isInTravel(limits, standsAt) && isInTravel(limits, mayStandAt);
   return stoodInside && !isInTravel(limits, setPoint) ? lowest : asked;
