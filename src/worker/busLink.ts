@@ -206,12 +206,14 @@ export class BusLink {
     if (!mine?.layout) return;
     const { joint, layout } = mine;
     const why = errorsIn(layout, error);
-    if (kind === "restarted" || kind === "letGo" || kind === "outside") this.#onLimp(joint.id);
+    if (kind !== "silent" && kind !== "back") this.#onLimp(joint.id);
     const sentences = {
       silent: `${joint.label} (id ${id}) does not answer. Its plug, its supply, the speed of the bus, or another device with its id are the likely causes. It keeps its place as long as it has its supply.`,
       back: `${joint.label} (id ${id}) answers again; it is led on from where it stands.`,
       restarted: `${joint.label} (id ${id}) was started anew, most likely by a dip of its supply, and is limp. Hold it to go on: it begins where it stands.`,
       outside: `${joint.label} (id ${id}) stands outside the hard window of its card, and stays limp: to go there it would have to be driven outside it. Turn it inside by hand, or measure the window anew.`,
+      turning: `${joint.label} (id ${id}) is set to turn on and on, and stays limp. Set its way of moving to places, on the Bus page, then hold it again.`,
+      ends: `${joint.label} (id ${id}) has position limits of its own that do not hold the place where it stands, and stays limp: it would leap to them. Widen them on the Bus page, or turn it inside by hand.`,
       letGo: `${joint.label} (id ${id}) has let go by itself: ${why.join(", ") || "it does not say why"}. ${troublesIn(layout, error)[0]?.hint ?? ""}`,
     };
     this.onTold({ kind: "news", sentence: sentences[kind].trim(), isBad: kind !== "back" });

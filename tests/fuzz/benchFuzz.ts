@@ -406,13 +406,17 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
     } else if (device.holds === true && isHeld && told.what !== "grip")
       complain(`its ${told.what} is written while it is held`);
   };
+  const someHeldOn = (boardId: string) => {
+    const numbers = snapshot();
+    return project.joints.some((joint, index) => joint.boardId === boardId && jointOf(numbers, index, "isHeld") === 1);
+  };
   bench.onSent = (boardId, bytes) => {
     if (byId(project.boards, boardId).encoding.kind === "bus") {
       for (const told of toldBy(bytes))
         if (told.id !== null) judgeTold(boardId, told);
         // To all: only to let go.
         else if (told.what === "grip" && told.value === 0) forgetBuses();
-        else escapes.push({ at, what: `${boardId}: ${told.what} for all` });
+        else if (someHeldOn(boardId)) escapes.push({ at, what: `${boardId}: ${told.what} for all` });
       return;
     }
     const known = papers.get(boardId);

@@ -1,9 +1,9 @@
 import type { LinkState } from "@core/link";
-import type { Layout } from "@core/project";
+import type { Layout, RegisterRole } from "@core/project";
 import { goalPackets } from "./goalPackets";
 import type { Procedure } from "./procedure";
 import { ProcedureRunner } from "./procedureRunner";
-import { rawIn, registerFor, turnOf } from "./registers";
+import { rawIn, registerFor, stretchOf, turnOf } from "./registers";
 import { readRequest, writeRequest } from "./requests";
 import { noTelemetry, sensedStretch, type Telemetry, takeSensed } from "./telemetry";
 import { troublesIn } from "./troubles";
@@ -21,10 +21,11 @@ export interface BusDevice {
   readonly window: { readonly low: number; readonly high: number };
 }
 
-/** What the bench should know of: a device fell silent, is back, was restarted or has let go and is limp, or stands outside its window and stays limp. */
+/** What the bench should know of: a device fell silent, is back, was restarted or has let go and is limp; or stays limp, since it stands outside its
+ * window, is set to turn on and on, or has position limits of its own that do not hold the place where it stands. */
 export interface DeviceNews {
   readonly id: number;
-  readonly kind: "silent" | "back" | "restarted" | "letGo" | "outside";
+  readonly kind: "silent" | "back" | "restarted" | "letGo" | "outside" | "turning" | "ends";
   readonly error: number;
 }
 
@@ -296,24 +297,59 @@ export class BusSession {
       if (!this.#hear(device, stretch.address, answer)) return giveUp();
       const { position } = device.telemetry;
       const { low, high } = device.window;
-      if (position < low - ticksOfPlay(device) || position > high + ticksOfPlay(device)) {
-        device.isSwitching = false;
-        device.phase = "limp";
-        device.wanted = Number.NaN;
-        this.onNews({ id: device.id, kind: "outside", error: 0 });
-        return;
-      }
-      this.#write(device, "goalPosition", position, (placed) => {
-        if (placed.replies.length === 0 || Number.isNaN(device.wanted)) return giveUp();
-        this.#write(device, "torque", 1, (switched) => {
-          if (switched.replies.length === 0 || Number.isNaN(device.wanted)) return giveUp();
-          device.isSwitching = false;
-          device.phase = "held";
-          device.goal = position;
-          device.left = position;
-          device.isCatchingUp = true;
-        });
+      const play = ticksOfPlay(device);
+      if (position < low - play || position > high + play) return this.#leaveLimp(device, "outside");
+      this.#readRole(device, "mode", giveUp, (modeRaw) => {
+        const mode = device.layout.modes.find(({ value }) => value === modeRaw)?.kind ?? "position";
+        if (mode === "velocity") return this.#leaveLimp(device, "turning");
+        this.#readRole(device, "lowestPosition", giveUp, (lowest) =>
+          this.#readRole(device, "highestPosition", giveUp, (highest) => {
+            // Over many turns these limits do not hold; else it would leap to them as soon as it may push.
+            const isFree = mode === "multiTurn" || lowest === null || highest === null;
+            if (isFree || (position >= lowest - play && position <= highest + play)) this.#place(device, giveUp);
+            else this.#leaveLimp(device, "ends");
+          }),
+        );
       });
+    });
+  }
+
+  /** Makes where it stands its goal, and then lets it push. */
+  #place(device: LiveDevice, giveUp: () => void): void {
+    const { position } = device.telemetry;
+    this.#write(device, "goalPosition", position, (placed) => {
+      if (placed.replies.length === 0 || Number.isNaN(device.wanted)) return giveUp();
+      this.#write(device, "torque", 1, (switched) => {
+        if (switched.replies.length === 0 || Number.isNaN(device.wanted)) return giveUp();
+        device.isSwitching = false;
+        device.phase = "held";
+        device.goal = position;
+        device.left = position;
+        device.isCatchingUp = true;
+      });
+    });
+  }
+
+  #leaveLimp(device: LiveDevice, kind: DeviceNews["kind"]): void {
+    device.isSwitching = false;
+    device.phase = "limp";
+    device.wanted = Number.NaN;
+    this.onNews({ id: device.id, kind, error: 0 });
+  }
+
+  /** Reads one register of a device; null where its family has none of that role. */
+  #readRole(device: LiveDevice, role: RegisterRole, onSilent: () => void, onRead: (raw: number | null) => void): void {
+    const register = registerFor(device.layout, role);
+    const { address, count } = register ? stretchOf([register]) : { address: 0, count: 0 };
+    const bytes = register && readRequest(device.layout, device.id, address, count);
+    if (!register || !bytes) {
+      onRead(null);
+      return;
+    }
+    this.#ask(device, bytes, count, rank.torque, 3, (answer) => {
+      const reply = answer.replies[0];
+      if (!reply || reply.packet.parameters.length < count || Number.isNaN(device.wanted)) onSilent();
+      else onRead(rawIn(device.layout, register, reply.packet.parameters, register.address - address));
     });
   }
 

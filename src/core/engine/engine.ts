@@ -357,7 +357,7 @@ export class Engine {
       const begun = beginPress(command, live.openLimits.map.toTarget, this.#lastMs);
       if (!begun) return notANumber;
       if (this.#happen(index, "press", begun.from, begun.press)) return ok(null);
-      return problem(`${live.joint.label} is moved by a ${hands.kind}. Move it by hand first.`);
+      return problem(`${live.joint.label} is moved by a ${hands.kind}. Take it by hand first.`);
     }
     const isBySetPoint = command.kind === "setPoint" || (command.kind === "jog" && command.in === "setPoint");
     const { map } = hands.isMeasured && isBySetPoint ? live.openLimits : live.limits;

@@ -314,6 +314,21 @@ test("a servo that stands outside its window is not switched on, and says so; a 
   expect(before).toBe(2000);
 });
 
+test("a servo that would leap or turn on as soon as it may push is not switched on, and says why", () => {
+  const ends = busOf([3], { joints: 1 });
+  ends.devices[0]?.force("lowestPosition", 3000);
+  ends.wanted[0] = 0;
+  ends.run(1000);
+  expect(ends.devices[0]?.isHeld).toBe(false);
+  expect(new Set(ends.news.map(({ kind }) => kind))).toEqual(new Set(["ends"]));
+  const turning = busOf([3], { joints: 1 });
+  turning.devices[0]?.force("mode", kestrel.modes.find(({ kind }) => kind === "velocity")?.value ?? 0);
+  turning.wanted[0] = 0;
+  turning.run(1000);
+  expect(turning.devices[0]?.isHeld).toBe(false);
+  expect(new Set(turning.news.map(({ kind }) => kind))).toEqual(new Set(["turning"]));
+});
+
 test("a goal is never further from the last that got onto the wire than the joint's limit allows, whatever is wanted and however full the wire is", () => {
   const at = busOf([3, 7], { joints: 2 });
   at.wanted.fill(0);

@@ -125,8 +125,8 @@ function LearnRange({
       else
         notify(
           high >= low
-            ? `${source.label} moved from ${formatNumber(low, 2)} to ${formatNumber(high, 2)} only: that is no range. Move it from end to end.`
-            : `Nothing was heard of ${source.label}. Move it from end to end.`,
+            ? `${source.label} moved from ${formatNumber(low, 2)} to ${formatNumber(high, 2)} only: that is no range. Go from end to end.`
+            : `Nothing was heard of ${source.label}. Go from end to end.`,
           "warning",
         );
     }, watchMs);
