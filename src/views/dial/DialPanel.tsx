@@ -18,7 +18,11 @@ export function DialPanel({ bench, aim, className }: DialPanelProps) {
   const [outerUnit, setOuterUnit] = useState<OuterUnit>("set point");
   const [hasProtractor, setHasProtractor] = useState(false);
   const { card, maker } = bench;
-  const names: Record<OuterUnit, string> = { "set point": "µs", duty: "%", number: `${maker.registerName}s` };
+  const names: Record<OuterUnit, string> = {
+    "set point": "µs",
+    duty: "%",
+    number: /^[a-z]+$/.test(maker.registerName) ? `${maker.registerName}s` : maker.registerName,
+  };
   return (
     <section className={`flex min-h-0 flex-col ${className ?? ""}`} aria-label="Dial">
       <Dial

@@ -4,7 +4,7 @@ import { useProject } from "@stores/document";
 import { lineStore, linkStore, liveHead, plug, watchLines } from "@stores/live";
 import { useCallback, useEffect, useId, useState } from "react";
 import { useStore } from "zustand";
-import { formatNumber } from "../parts/format";
+import { counted, formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 
 const stateWords = {
@@ -28,7 +28,7 @@ export function LinkWords() {
       : troubled.length > 0
         ? troubled.map((link) => `${labelOf(link.boardId)} is ${stateWords[link.state]}`).join(", ")
         : links.every((link) => link.state === "live")
-          ? `${links.length} simulated boards, live`
+          ? `${counted(links.length, "simulated board")}, live`
           : "Greeting the boards…";
   return (
     <>

@@ -6,6 +6,7 @@ import { ChoiceField } from "../parts/ChoiceField";
 import { NameField } from "../parts/NameField";
 import { Sheet } from "../parts/Sheet";
 import { SheetFoot } from "../parts/SheetFoot";
+import { BoardsAndRigs } from "./BoardsAndRigs";
 
 interface JointWiringProps {
   readonly joint: Joint;
@@ -58,6 +59,7 @@ export default function JointWiring({ joint, onClose }: JointWiringProps) {
         <p className="caption">
           A joint that is wired elsewhere, or gets another servo, is released first: hold it again when the plug is in.
         </p>
+        <BoardsAndRigs />
         <SheetFoot
           onDone={onClose}
           removeWords={`Take ${joint.label} off the bench`}
