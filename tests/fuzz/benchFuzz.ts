@@ -406,10 +406,8 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
     } else if (device.holds === true && isHeld && told.what !== "grip")
       complain(`its ${told.what} is written while it is held`);
   };
-  const someHeldOn = (boardId: string) => {
-    const numbers = snapshot();
-    return project.joints.some((joint, index) => joint.boardId === boardId && jointOf(numbers, index, "isHeld") === 1);
-  };
+  const someHeldOn = (boardId: string) =>
+    [...devices].some(([place, { holds }]) => holds === true && place.startsWith(`${boardId} `));
   bench.onSent = (boardId, bytes) => {
     if (byId(project.boards, boardId).encoding.kind === "bus") {
       for (const told of toldBy(bytes))

@@ -286,7 +286,8 @@ export class BusSession {
   #switchOn(device: LiveDevice): void {
     const stretch = sensedStretch(device.layout);
     const bytes = stretch && readRequest(device.layout, device.id, stretch.address, stretch.count);
-    if (!stretch || !bytes || device.isSwitching) return;
+    // Not while something that a person asked for runs: it was let through because this servo was limp, and may change what is read here.
+    if (!stretch || !bytes || device.isSwitching || this.isBusy) return;
     device.isSwitching = true;
     device.phase = "waking";
     const giveUp = () => {
