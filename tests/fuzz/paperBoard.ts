@@ -59,7 +59,16 @@ export class PaperBoard {
   #take(line: string, nowMs: number): boolean {
     const [sequence, refusal] = this.#judge(line);
     if (refusal !== null) {
-      if (refusal !== "order" && refusal !== "stale") this.badLines += 1;
+      // Limits may have been lost on the way: the refusal is how the host hears of it.
+      const isUntold =
+        refusal === "limit" &&
+        /:/.test(line) &&
+        line
+          .slice(0, -5)
+          .split(" ")
+          .slice(2)
+          .some((word) => !this.#limits.has(Number.parseInt(word, 10)));
+      if (refusal !== "order" && refusal !== "stale" && !isUntold) this.badLines += 1;
       this.#say(`E ${sequence} ${refusal}`);
       return false;
     }
