@@ -24,19 +24,17 @@ import {
   toldIn,
   troublesIn,
   type WireEvent,
+  whoIsWhere,
   writeValue,
 } from "@core/bus";
-import { toAngleDeg } from "@core/calibrate";
 import type { DeviceMemories, DeviceMemory } from "@core/files";
 import { type Board, byId, type Joint, type Layout, type Project, type SmartCard } from "@core/project";
-import { curveOf } from "@core/servo";
 import { framePeriodsUs } from "@core/signal";
 import { SimBus, type SimServo } from "@core/sim";
+import { boundsOf } from "./busBounds";
 import type { BusAsk, BusOutcome, BusReport, BusRun, BusTold } from "./busMessages";
 import { type Placed, placeDevices } from "./placeDevices";
 
-/** A device that comes back is led to its place no faster than this. */
-const calmDegPerS = 60;
 const reportEveryMs = 100;
 const alarmEveryMs = 500;
 const eventsAtMost = 600;
@@ -407,56 +405,6 @@ export class BusLink {
     this.#events = [];
     this.onTold({ kind: "report", report });
   }
-}
-
-/** How a joint's device may be led: calmly, and never faster than the joint may go; and within the hard window of its card. */
-function boundsOf(
-  joint: Joint,
-  project: Project,
-  periodS: number,
-): Pick<BusDevice, "calmTicksPerFrame" | "fastestTicksPerFrame" | "window"> {
-  const card = byId(project.cards, joint.cardId) as SmartCard;
-  const ticksPerDeg = steepestOf(card);
-  const limit = joint.axis.kind === "angle" ? joint.axis.speedLimitDegPerS : null;
-  const degPerS = Math.min(calmDegPerS, limit ?? calmDegPerS);
-  return {
-    calmTicksPerFrame: degPerS * ticksPerDeg * periodS,
-    // The gate keeps the limit itself; rounding to whole ticks comes on top of it.
-    fastestTicksPerFrame: limit === null ? Number.POSITIVE_INFINITY : limit * ticksPerDeg * periodS + 1,
-    window: card.window,
-  };
-}
-
-/** Ticks per degree where the calibration in force is steepest. */
-function steepestOf(card: SmartCard): number {
-  const curve = curveOf(card);
-  const { low, high } = card.window;
-  const places = 256;
-  let steepest = Math.abs(card.nominal.high - card.nominal.low) / card.travelDeg;
-  for (let at = 0; at < places; at += 1) {
-    const [from, to] = [at, at + 1].map((place) => low + ((high - low) * place) / places) as [number, number];
-    const turnDeg = Math.abs(toAngleDeg(curve, to) - toAngleDeg(curve, from));
-    if (turnDeg > 0) steepest = Math.max(steepest, (to - from) / turnDeg);
-  }
-  return steepest;
-}
-
-/** Where the devices of a change of speed are that was ended in the middle. */
-function whoIsWhere(
-  devices: readonly { readonly id: number }[],
-  { there, onTheWay }: { readonly there: readonly number[]; readonly onTheWay: number | null },
-  fromBitsPerS: number,
-  toBitsPerS: number,
-): string {
-  if (there.length === 0 && onTheWay === null) return "It was ended before anything was changed.";
-  const speed = (bitsPerS: number) => `${bitsPerS.toLocaleString("en")} bit/s`;
-  const left = devices.map(({ id }) => id).filter((id) => !there.includes(id) && id !== onTheWay);
-  const parts = [
-    there.length > 0 ? `${there.join(", ")} at ${speed(toBitsPerS)}` : "",
-    onTheWay === null ? "" : `${onTheWay} at one or the other, or told and not yet heard`,
-    left.length > 0 ? `${left.join(", ")} at ${speed(fromBitsPerS)}` : "",
-  ].filter((part) => part !== "");
-  return `It was ended in the middle. Now there are: ${parts.join("; ")}. Change the speed again to bring them together, or scan both speeds first.`;
 }
 
 type Go = <Progress, Outcome>(procedure: Procedure<Progress, Outcome>, told: (outcome: Outcome) => BusOutcome) => void;

@@ -66,6 +66,7 @@ export {
   type SetUpOutcome,
   type StepsProgress,
   type WriteOutcome,
+  whoIsWhere,
   writeValue,
 } from "./setUp";
 export {

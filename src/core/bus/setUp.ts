@@ -138,6 +138,24 @@ export function* changeSpeed(
   return done(`All ${devices.length} answer at ${speed}.`);
 }
 
+/** Where the devices of a change of speed are that was ended in the middle. */
+export function whoIsWhere(
+  devices: readonly { readonly id: number }[],
+  { there, onTheWay }: { readonly there: readonly number[]; readonly onTheWay: number | null },
+  fromBitsPerS: number,
+  toBitsPerS: number,
+): string {
+  if (there.length === 0 && onTheWay === null) return "It was ended before anything was changed.";
+  const speed = (bitsPerS: number) => `${bitsPerS.toLocaleString("en")} bit/s`;
+  const left = devices.map(({ id }) => id).filter((id) => !there.includes(id) && id !== onTheWay);
+  const parts = [
+    there.length > 0 ? `${there.join(", ")} at ${speed(toBitsPerS)}` : "",
+    onTheWay === null ? "" : `${onTheWay} at one or the other, or told and not yet heard`,
+    left.length > 0 ? `${left.join(", ")} at ${speed(fromBitsPerS)}` : "",
+  ].filter((part) => part !== "");
+  return `It was ended in the middle. Now there are: ${parts.join("; ")}. Change the speed again to bring them together, or scan both speeds first.`;
+}
+
 /** Tells one device another speed, and calls it there. */
 function* tellSpeed(
   { layout, id }: OnTheBus,
