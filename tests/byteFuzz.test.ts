@@ -64,3 +64,27 @@ test("a goal from before a window was drawn in does not leave after it (found by
   ] as const;
   expect(escapesOf(script)).toEqual([]);
 });
+
+test("limits that are in force again after a press whose frames were lost lead no joint out of its travel (found by seed 7048)", () => {
+  const press = {
+    kind: "press",
+    jointId: "beak",
+    from: 1400,
+    to: 1450,
+    backTo: 1380,
+    settleMs: 60,
+    forMs: 300,
+  } as const;
+  const script = [
+    { kind: "command", command: { kind: "holdAll" } },
+    { kind: "run", ms: 80 },
+    { kind: "plug", boardId: "fern", isPlugged: false },
+    { kind: "run", ms: 40 },
+    { kind: "command", command: press },
+    { kind: "run", ms: 20 },
+    { kind: "plug", boardId: "fern", isPlugged: true },
+    { kind: "command", command: { kind: "giveBack", jointId: "beak" } },
+    { kind: "run", ms: 120 },
+  ] as const;
+  expect(escapesOf(script)).toEqual([]);
+});

@@ -304,6 +304,7 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
   const past: Project[] = [];
   const papers = new Map<string, { paper: PaperBoard; made: string }>();
   const plugged = new Map<string, boolean>();
+  const wasOut = new Set<string>();
   const snapshot = () => {
     const numbers = new Float64Array(snapshotLength(shapeOf(project)));
     bench.write(numbers);
@@ -421,7 +422,10 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
     if (!known || plugged.get(boardId) === false) return;
     const { paper } = known;
     paper.hear(bytes, nowMs, (before) => judge(boardId, before, paper.outputs));
-    if (paper.badLines > 0) {
+    // While a plug is out, limits may be lost; the board's refusal is how the host hears of it, and it tells them again.
+    if (wasOut.has(boardId)) paper.limitRefusals = 0;
+    if (paper.badLines + paper.limitRefusals > 0) {
+      paper.limitRefusals = 0;
       escapes.push({ at, what: `${boardId}: a line that is none` });
       paper.badLines = 0;
     }
@@ -468,6 +472,7 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
       if (unsettling.has(happening.ask.kind)) forgetBuses();
     } else if (happening.kind === "plug") {
       forgetBuses();
+      if (!happening.isPlugged) wasOut.add(happening.boardId);
       plugged.set(happening.boardId, happening.isPlugged);
       bench.plug(happening.boardId, happening.isPlugged);
     } else if (happening.kind === "run") for (let ms = 0; ms < happening.ms; ms += 20) tick(20);
@@ -503,13 +508,19 @@ const unsettling: ReadonlySet<BusAsk["kind"]> = new Set([
   "faults",
 ]);
 
-/** The shortest script that a cut-down finds which still escapes: halves, quarters and so on are left out while it does. */
+/** What kind of escape it is: what it is about, without its numbers. */
+const kindOf = ({ what }: Escape) => what.replace(/-?\d+(\.\d+)?/g, "#");
+
+/** The shortest script that a cut-down finds which still escapes in the same way: halves, quarters and so on are left out while it does. */
 export function shrunk(script: readonly Happening[]): readonly Happening[] {
+  const [first] = escapesOf(script);
+  if (!first) return script;
+  const escapesStill = (some: readonly Happening[]) => escapesOf(some).some((one) => kindOf(one) === kindOf(first));
   let shortest = script;
   for (let size = Math.ceil(script.length / 2); size >= 1; size = size === 1 ? 0 : Math.ceil(size / 2))
     for (let from = 0; from < shortest.length; ) {
       const without = [...shortest.slice(0, from), ...shortest.slice(from + size)];
-      if (escapesOf(without).length > 0) shortest = without;
+      if (escapesStill(without)) shortest = without;
       else from += size;
     }
   return shortest;

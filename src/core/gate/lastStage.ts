@@ -49,7 +49,7 @@ export function lastStage(
 }
 
 function through(limits: GateLimits, asked: number, lowest: number, highest: number, frameMs: number): number {
-  const { map, maker, window } = limits;
+  const { map, maker, window, travel } = limits;
   const setPoint = maker.toSetPoint(asked);
   const isAWhole = Number.isInteger(asked) && asked >= maker.lowestRegister && asked <= maker.highestRegister;
   const [standsAt, mayStandAt] = [maker.toSetPoint(lowest), maker.toSetPoint(highest)];
@@ -59,24 +59,24 @@ function through(limits: GateLimits, asked: number, lowest: number, highest: num
   if (!isAWhole || !(setPoint >= low && setPoint <= high)) return Number.NaN;
   if (Number.isNaN(lowest)) return isInTravel(limits, setPoint) ? asked : Number.NaN;
   const [one, other] = [map.toTarget(standsAt), map.toTarget(mayStandAt)];
-  const target = map.toTarget(setPoint);
-  // From outside the window it comes in calmly, also where the joint has no limit.
   const isAway = [standsAt, mayStandAt].some((at) => at < window.low || at > window.high);
+  // So it is with the travel; where that and the window have nothing in common, the window wins.
+  const floor = isAway ? low : Math.max(low, Math.min(travel.low - almost, Math.max(standsAt, mayStandAt)));
+  const ceiling = isAway ? high : Math.min(high, Math.max(travel.high + almost, Math.min(standsAt, mayStandAt)));
+  const wanted = Math.max(floor, Math.min(ceiling, setPoint));
+  const target = map.toTarget(wanted);
+  // From outside the window it comes in calmly, also where the joint has no limit.
   const hasNoLimit = map.fastestPerS === Number.POSITIVE_INFINITY;
   const fastestPerS = isAway && hasNoLimit ? calmPerS[map.targetUnit] : map.fastestPerS;
   const step = (fastestPerS * frameMs) / 1000;
   // From the one end no further up, from the other no further down. Where it was last is always among what is left.
   const [from, to] = [Math.max(one, other) - step, Math.min(one, other) + step];
-  const countUnits = Math.abs(map.toTarget(setPoint + maker.step) - target);
-  if (target < from - countUnits - almost || target > to + countUnits + almost) {
-    const nearest = Math.max(from, Math.min(to, target));
-    const nearer = registerWithin(maker, map.toSetPoint(nearest), low, high);
-    return Number.isNaN(nearer) ? lowest : nearer;
-  }
-  // Once inside its travel, a joint stays there; one that stands outside comes in. Where travel and window have nothing in common, the window wins.
-  if (isAway) return asked;
-  const stoodInside = isInTravel(limits, standsAt) && isInTravel(limits, mayStandAt);
-  return stoodInside && !isInTravel(limits, setPoint) ? lowest : asked;
+  const countUnits = Math.abs(map.toTarget(wanted + maker.step) - target);
+  const isTooFar = target < from - countUnits - almost || target > to + countUnits + almost;
+  if (!isTooFar && wanted === setPoint) return asked;
+  const nearest = isTooFar ? map.toSetPoint(Math.max(from, Math.min(to, target))) : wanted;
+  const nearer = registerWithin(maker, nearest, floor, ceiling);
+  return Number.isNaN(nearer) ? lowest : nearer;
 }
 
 const isInTravel = ({ travel }: GateLimits, setPoint: number): boolean =>
