@@ -1,6 +1,7 @@
-import { Chain, type Surroundings, sensorAt, waveAt } from "@core/inputs";
-import { isSteady, type Lead, othersOf, type Project, type Source } from "@core/project";
+import { Chain, sensorAt, waveAt } from "@core/inputs";
+import { isSteady, type Lead, type Project, type Source } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
+import { othersOf, type Surroundings } from "@core/shapers";
 
 /** A source as the engine lives with it. */
 interface LiveSource {

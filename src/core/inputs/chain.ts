@@ -1,5 +1,4 @@
-import type { Shaper } from "@core/project";
-import { type Stage, type Surroundings, stageOf } from "./shapers";
+import { type Shaper, type Stage, type Surroundings, settles, stageOf } from "@core/shapers";
 
 /**
  * A chain of shapers at work. It never lets out what is not a number: without a value to begin with it gives NaN, which
@@ -26,10 +25,7 @@ export class Chain {
 /** A chain at rest, for drawing: where each value comes out when it has stood there for long. Stages begin anew for each value. */
 export function settledShape(shapers: readonly Shaper[], around: Surroundings): (value: number) => number {
   return (value) => {
-    const chain = new Chain(
-      shapers.filter((shaper) => shaper.kind !== "press" && shaper.kind !== "toggle"),
-      around,
-    );
+    const chain = new Chain(shapers.filter(settles), around);
     chain.step(value, 0);
     return chain.step(value, 3_600_000);
   };

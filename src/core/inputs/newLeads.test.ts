@@ -1,7 +1,8 @@
 import { demoProject } from "@core/demo";
-import { addLeads, addSources, byId, type DeviceKind, type Project, type ShaperKind, shaperNames } from "@core/project";
+import { addLeads, addSources, asOthers, byId, type DeviceKind, type Project } from "@core/project";
+import { newShaper, type ShaperKind, shaperNames } from "@core/shapers";
 import { expect, test } from "vitest";
-import { fromTemplate, newShaper, newSources, type Template, templateNames } from ".";
+import { fromTemplate, newSources, type Template, templateNames } from ".";
 
 const demo = demoProject();
 let count = 0;
@@ -52,7 +53,7 @@ test.each(kinds)("a new %s can lie on the bench", (kind) => {
 });
 
 test.each(Object.keys(shaperNames) as ShaperKind[])("a new %s begins with numbers that can be", (kind) => {
-  const shaper = newShaper(kind, 0, 1000, demo.sources);
+  const shaper = newShaper(kind, 0, 1000, asOthers(demo.sources));
   if (!shaper) throw new Error("It needs another source.");
   const before = kind === "toggle" || kind === "latch" || kind === "press" ? newShaper("threshold", 0, 1000, []) : null;
   const lead = {

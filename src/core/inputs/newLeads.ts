@@ -1,5 +1,6 @@
-import { isSwitch, type Joint, type Lead, type Project, type Shaper, type Source } from "@core/project";
+import type { Joint, Lead, Project, Source } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
+import type { Shaper } from "@core/shapers";
 import { newSources } from "./newSource";
 
 /** A lead that carries the whole range of a source onto the whole travel of a joint. A switch goes from the one end to the other. */
@@ -129,53 +130,4 @@ export function fromTemplate(template: Template, project: Project, joint: Joint,
 const calm = ({ range }: Source): Shaper => {
   const reach = (range.high - range.low) / 2;
   return { kind: "deadband", centre: (range.low + range.high) / 2, halfWidth: reach * 0.05, reach };
-};
-
-/** Which shapers can follow what runs there now: a switch and an amount want different ones first. */
-export const newShaper = (
-  kind: Shaper["kind"],
-  low: number,
-  high: number,
-  others: readonly Source[],
-): Shaper | null => {
-  const span = Math.max(high - low, 1e-6);
-  const range = { low, high: low + span };
-  const other = others[0];
-  const switchSource = others.find(isSwitch);
-  switch (kind) {
-    case "rangeMap":
-      return { kind, from: range, to: range };
-    case "limit":
-      return { kind, how: "clamp", range };
-    case "deadband":
-      return { kind, centre: low + span / 2, halfWidth: span * 0.05, reach: span / 2 };
-    case "curve":
-      return { kind, range, shape: { kind: "expo", amount: 0.4 } };
-    case "smooth":
-      return { kind, lagMs: 120, quickness: 8, span };
-    case "change":
-      return { kind, by: span * 0.01 };
-    case "rate":
-      return { kind, perS: span };
-    case "detents":
-      return { kind, stepsPerDetent: 4 };
-    case "threshold":
-      return { kind, on: low + 0.6 * span, off: low + 0.4 * span, dwellMs: 0 };
-    case "toggle":
-      return { kind };
-    case "latch":
-      return { kind, holdMs: 2000 };
-    case "press":
-      return { kind, which: "short", longMs: 600 };
-    case "sample":
-      return switchSource ? { kind, whenSourceId: switchSource.id } : null;
-    case "add":
-      return { kind, by: 0 };
-    case "scale":
-      return { kind, by: 1 };
-    case "combine":
-      return other ? { kind, sourceId: other.id, to: { low: 0, high: 1 }, how: "product", share: 0.5 } : null;
-    case "select":
-      return other && switchSource ? { kind, switchId: switchSource.id, sourceId: other.id, to: range } : null;
-  }
 };

@@ -1,4 +1,3 @@
-import * as z from "zod/mini";
 import {
   atLeastZero,
   between,
@@ -8,7 +7,8 @@ import {
   labelSchema,
   positive,
   wholeBetween,
-} from "./parts";
+} from "@core/schema";
+import * as z from "zod/mini";
 
 const roundingSchema = z.enum(["round", "truncate"]);
 const hertzSchema = finite.check(z.gte(1), z.lte(1000));

@@ -1,6 +1,7 @@
 import { fitCurve } from "@core/calibrate";
 import { ok, problem, type Result } from "@core/result";
-import { type LeadTarget, othersOf } from "./lead";
+import { othersOf } from "@core/shapers";
+import type { LeadTarget } from "./lead";
 import { flowsOf } from "./leadFlow";
 import type { Project } from "./project";
 import { ringIn } from "./ring";

@@ -1,3 +1,4 @@
+export type { Range } from "@core/schema";
 export {
   type Board,
   boardSchema,
@@ -48,17 +49,8 @@ export {
   type TroubleCause,
   troubleCauseSchema,
 } from "./layout";
-export {
-  jointOfLead,
-  type Lead,
-  type LeadTarget,
-  othersOf,
-  type Shaper,
-  type ShaperKind,
-  type ShaperOf,
-} from "./lead";
-export { checkLead, checkReach, type Flow, flowFrom, flowsOf, flowThrough, shaperNames } from "./leadFlow";
-export type { Range } from "./parts";
+export { jointOfLead, type Lead, type LeadTarget } from "./lead";
+export { asOthers, checkLead, checkReach, flowFrom, flowsOf } from "./leadFlow";
 export type { Pose } from "./pose";
 export { byId, type Project, projectSchema, schemaVersion } from "./project";
 export { ringIn, routinesWithin } from "./ring";

@@ -1,4 +1,3 @@
-import * as z from "zod/mini";
 import {
   between,
   type DeepReadonly,
@@ -9,7 +8,8 @@ import {
   positive,
   rangeSchema,
   wholeBetween,
-} from "./parts";
+} from "@core/schema";
+import * as z from "zod/mini";
 
 const directionSchema = z.union([z.literal(1), z.literal(-1)]);
 

@@ -1,5 +1,14 @@
+import {
+  type DeepReadonly,
+  finite,
+  idSchema,
+  labelSchema,
+  listUpTo,
+  positive,
+  textUpTo,
+  wholeBetween,
+} from "@core/schema";
 import * as z from "zod/mini";
-import { type DeepReadonly, finite, idSchema, labelSchema, listUpTo, positive, textUpTo, wholeBetween } from "./parts";
 
 const byteSchema = wholeBetween(0, 255);
 const bytesUpTo = (length: number) => z.array(byteSchema).check(z.maxLength(length));

@@ -1,16 +1,7 @@
 import { demoProject } from "@core/demo";
+import type { Shaper } from "@core/shapers";
 import { expect, test } from "vitest";
-import {
-  addLeads,
-  checkLead,
-  checkProject,
-  editSource,
-  flowsOf,
-  type Lead,
-  removeSource,
-  type Shaper,
-  setTravel,
-} from ".";
+import { addLeads, checkLead, checkProject, editSource, flowsOf, type Lead, removeSource, setTravel } from ".";
 
 const demo = demoProject();
 const lead = (sourceId: string, target: Lead["target"], shapers: readonly Shaper[]): Lead => ({

@@ -1,5 +1,5 @@
+import { type DeepReadonly, finite, idSchema, labelSchema, textUpTo } from "@core/schema";
 import * as z from "zod/mini";
-import { type DeepReadonly, finite, idSchema, labelSchema, textUpTo } from "./parts";
 
 /** Named targets (degrees, or spin) for some or all joints, by joint id. */
 export const poseSchema = z.strictObject({

@@ -1,9 +1,9 @@
+import { type DeepReadonly, idSchema, labelSchema, listUpTo } from "@core/schema";
 import * as z from "zod/mini";
 import { boardSchema } from "./board";
 import { conditionSchema, jointSchema, rigSchema, supplySchema } from "./joint";
 import { layoutSchema } from "./layout";
 import { leadSchema } from "./lead";
-import { type DeepReadonly, idSchema, labelSchema, listUpTo } from "./parts";
 import { poseSchema } from "./pose";
 import { routineSchema } from "./routine";
 import { servoCardSchema } from "./servoCard";

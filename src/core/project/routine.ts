@@ -1,5 +1,14 @@
+import {
+  between,
+  type DeepReadonly,
+  finite,
+  idSchema,
+  labelSchema,
+  listUpTo,
+  textUpTo,
+  wholeBetween,
+} from "@core/schema";
 import * as z from "zod/mini";
-import { between, type DeepReadonly, finite, idSchema, labelSchema, listUpTo, textUpTo, wholeBetween } from "./parts";
 
 /** The longest move, hold or wait: an hour. */
 export const longestStepMs = 3_600_000;

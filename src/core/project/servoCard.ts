@@ -1,4 +1,3 @@
-import * as z from "zod/mini";
 import {
   atLeastZero,
   type DeepReadonly,
@@ -10,7 +9,8 @@ import {
   rangeSchema,
   textUpTo,
   wholeBetween,
-} from "./parts";
+} from "@core/schema";
+import * as z from "zod/mini";
 
 /**
  * A servo is told one number, its **set point**: a pulse in µs for a hobby servo, a tick position for a smart one.

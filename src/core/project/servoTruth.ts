@@ -1,5 +1,5 @@
+import { atLeastZero, between, type DeepReadonly, finite, idSchema, labelSchema, positive } from "@core/schema";
 import * as z from "zod/mini";
-import { atLeastZero, between, type DeepReadonly, finite, idSchema, labelSchema, positive } from "./parts";
 
 /**
  * The hidden truth of one simulated servo: what a person would have to find out by calibrating it.

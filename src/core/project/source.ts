@@ -1,4 +1,3 @@
-import * as z from "zod/mini";
 import {
   atLeastZero,
   between,
@@ -10,7 +9,8 @@ import {
   rangeSchema,
   textUpTo,
   wholeBetween,
-} from "./parts";
+} from "@core/schema";
+import * as z from "zod/mini";
 
 /** What a source is, to a person. Whatever it is, it gives one number within its range; a stick is two sources that share an id. */
 export const deviceSchema = z.discriminatedUnion("kind", [

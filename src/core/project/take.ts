@@ -1,5 +1,5 @@
+import { between, type DeepReadonly, idSchema, labelSchema, wholeBetween } from "@core/schema";
 import * as z from "zod/mini";
-import { between, type DeepReadonly, idSchema, labelSchema, wholeBetween } from "./parts";
 
 /** The longest take, in frames: ten minutes at 50 Hz, with room to spare. */
 export const longestTakeFrames = 200_000;

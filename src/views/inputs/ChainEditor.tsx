@@ -1,15 +1,6 @@
-import { Chain, newShaper, settledShape } from "@core/inputs";
-import {
-  editLead,
-  type Flow,
-  flowsOf,
-  type Lead,
-  type Shaper,
-  type ShaperKind,
-  type Source,
-  setShaper,
-  shaperNames,
-} from "@core/project";
+import { Chain, settledShape } from "@core/inputs";
+import { asOthers, editLead, flowsOf, type Lead, type Source, setShaper } from "@core/project";
+import { type Flow, newShaper, type Shaper, type ShaperKind, shaperNames } from "@core/shapers";
 import { edit, projectNow, useProject } from "@stores/document";
 import { liveSource, onLive } from "@stores/live";
 import { notify } from "@stores/notices";
@@ -37,12 +28,7 @@ export function ChainEditor({ lead, source }: ChainEditorProps) {
   const change = (what: string, shapers: readonly Shaper[]) =>
     edit(editLead(lead.id, what, (one) => ({ ...one, shapers: [...shapers] })));
   const add = (kind: ShaperKind) => {
-    const fresh = newShaper(
-      kind,
-      last.low,
-      last.high,
-      sources.filter((one) => one.id !== source.id),
-    );
+    const fresh = newShaper(kind, last.low, last.high, asOthers(sources.filter((one) => one.id !== source.id)));
     if (!fresh) {
       notify(
         `${shaperNames[kind]} needs another source to look at, and a switch among them for some. Add it first.`,

@@ -1,4 +1,5 @@
-import { editLead, type Lead, type LeadTarget, type Project, removeLead, shaperNames } from "@core/project";
+import { editLead, type Lead, type LeadTarget, type Project, removeLead } from "@core/project";
+import { shaperNames } from "@core/shapers";
 import { edit, useProject } from "@stores/document";
 import { liveLead } from "@stores/live";
 import { useCallback } from "react";

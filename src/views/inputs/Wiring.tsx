@@ -1,5 +1,6 @@
 import { fromTemplate, newSources, plainLead, type Template, templateNames } from "@core/inputs";
-import { addLeads, addSources, type DeviceKind, type LeadTarget, type Shaper, type Source } from "@core/project";
+import { addLeads, addSources, type DeviceKind, type LeadTarget, type Source } from "@core/project";
+import type { Shaper } from "@core/shapers";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { liveJoint, liveSource, onLive } from "@stores/live";
 import { notify } from "@stores/notices";

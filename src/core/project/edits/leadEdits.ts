@@ -1,11 +1,12 @@
 import { ok, problem, type Result } from "@core/result";
+import type { Range } from "@core/schema";
+import { othersOf, type Shaper } from "@core/shapers";
 import { checkProject } from "../checkProject";
 import type { JointControl } from "../joint";
 import { controlSchema } from "../joint";
-import type { Lead, Shaper } from "../lead";
-import { leadSchema, othersOf } from "../lead";
+import type { Lead } from "../lead";
+import { leadSchema } from "../lead";
 import { checkLead, checkReach } from "../leadFlow";
-import type { Range } from "../parts";
 import { byId, type Project } from "../project";
 import type { Source } from "../source";
 import { sourceSchema } from "../source";

@@ -9,6 +9,8 @@ export const atLeastZero = finite.check(z.nonnegative());
 export const between = (low: number, high: number) => finite.check(z.gte(low), z.lte(high));
 export const wholeBetween = (low: number, high: number) => z.int().check(z.gte(low), z.lte(high));
 export const textUpTo = (length: number) => z.string().check(z.maxLength(length));
+/** How long something lasts on the bench: up to ten minutes. */
+export const durationMs = between(0, 600_000);
 export const listUpTo = <Item extends z.ZodMiniType>(item: Item, length: number) =>
   z.array(item).check(z.maxLength(length));
 

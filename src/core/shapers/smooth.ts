@@ -1,4 +1,23 @@
-import type { Stage } from "./shapers";
+import { ok } from "@core/result";
+import { between, positive } from "@core/schema";
+import * as z from "zod/mini";
+import type { ShaperKind, Stage } from "./shaperKind";
+
+/** Smooths what rests and lets pass what moves: `lagMs` at rest; `quickness` how soon that falls when `span` is crossed in a second. */
+const schema = z.strictObject({
+  kind: z.literal("smooth"),
+  lagMs: between(1, 5000),
+  quickness: between(0, 50),
+  span: positive,
+});
+
+export const smooth: ShaperKind<typeof schema> = {
+  schema,
+  name: "Smoothing",
+  begin: ({ low, high }) => ({ kind: "smooth", lagMs: 120, quickness: 8, span: high - low }),
+  flow: (_, flow) => ok(flow),
+  stage: ({ lagMs, quickness, span }) => quickSmoothing(lagMs, quickness, span),
+};
 
 /**
  * Smoothing that stays quick: a low-pass whose corner rises with speed, so that what rests is calm and what moves does not lag. After
@@ -6,7 +25,7 @@ import type { Stage } from "./shapers";
  * @param lagMs the lag at rest: the time constant, 1 / (2π × corner)
  * @param quickness by how many times the corner rises when `span` is crossed in one second
  */
-export function quickSmoothing(lagMs: number, quickness: number, span: number): Stage {
+function quickSmoothing(lagMs: number, quickness: number, span: number): Stage {
   const restHz = 1000 / (2 * Math.PI * lagMs);
   let at = Number.NaN;
   let speedPerS = 0;

@@ -1,7 +1,7 @@
-import type { Shaper } from "@core/project";
+import { lagMsAt, type Shaper, type Surroundings } from "@core/shapers";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { Chain, lagMsAt, type Surroundings } from ".";
+import { Chain } from ".";
 
 const others: Record<string, number> = {};
 const around: Surroundings = {
