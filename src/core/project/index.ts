@@ -56,7 +56,6 @@ export { byId, type Project, projectSchema, schemaVersion } from "./project";
 export { ringIn, routinesWithin } from "./ring";
 export {
   type Clip,
-  type Easing,
   emptyRoutine,
   freshMove,
   type Key,

@@ -1,3 +1,4 @@
+import { easingSchema } from "@core/easings";
 import {
   between,
   type DeepReadonly,
@@ -15,35 +16,6 @@ export const longestStepMs = 3_600_000;
 const lengthMs = between(0, longestStepMs);
 /** A place on the time of a routine, which may be some hours long. */
 const momentMs = between(0, 24 * longestStepMs);
-
-/** How a move runs from its beginning to its end (see `easedBy`). */
-export const easingSchema = z.discriminatedUnion("kind", [
-  z.strictObject({ kind: z.literal("even") }),
-  z.strictObject({ kind: z.literal("in") }),
-  z.strictObject({ kind: z.literal("out") }),
-  z.strictObject({ kind: z.literal("both") }),
-  z.strictObject({ kind: z.literal("leastJerk") }),
-  /** Goes past its end by this share of the way, and comes back. */
-  z.strictObject({ kind: z.literal("overshoot"), by: between(0.01, 0.5) }),
-  /** Drawn by hand: shares of the way over shares of the time, from 0, 0 to 1, 1. */
-  z.strictObject({
-    kind: z.literal("drawn"),
-    points: z
-      .array(z.strictObject({ x: between(0, 1), y: between(-1, 2) }))
-      .check(z.minLength(2), z.maxLength(50))
-      .check(
-        z.refine(
-          (points) =>
-            points.every((point, at) => at === 0 || point.x > (points[at - 1]?.x ?? 1)) &&
-            points[0]?.x === 0 &&
-            points[0].y === 0 &&
-            points.at(-1)?.x === 1 &&
-            points.at(-1)?.y === 1,
-          { error: "a drawn easing runs from 0, 0 to 1, 1, from left to right" },
-        ),
-      ),
-  }),
-]);
 
 const paceSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("time"), moveMs: lengthMs }),
@@ -144,7 +116,6 @@ export const routineSchema = z.strictObject({
   notes: textUpTo(4000),
 });
 
-export type Easing = DeepReadonly<z.infer<typeof easingSchema>>;
 export type Pace = DeepReadonly<z.infer<typeof paceSchema>>;
 export type Step = DeepReadonly<z.infer<typeof stepSchema>>;
 export type StepOf<Kind extends Step["kind"]> = Extract<Step, { kind: Kind }>;

@@ -1,5 +1,4 @@
 export { betweenRoundsMs } from "./between";
-export { type Curve, type Demand, demandOf, easedBy, leastJerk } from "./easing";
 export {
   alsoChosen,
   type ChosenKey,
@@ -13,7 +12,6 @@ export {
   shiftedKeys,
 } from "./keys";
 export { lastAtMost } from "./lastAtMost";
-export { monotoneSlopes } from "./monotone";
 export { type Company, type LoopRange, type Phase, type PlayFrom, phase, RoutinePlayer } from "./player";
 export {
   endOfClip,

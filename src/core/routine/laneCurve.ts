@@ -1,7 +1,7 @@
+import { hermite, monotoneSlopes } from "@core/easings";
 import type { Lane } from "@core/project";
 import type { Cover } from "./cover";
 import { lastAtMost } from "./lastAtMost";
-import { hermite, monotoneSlopes } from "./monotone";
 
 const shapeCodes = { line: 0, smooth: 1, step: 2 } as const;
 

@@ -1,4 +1,4 @@
-import type { Curve } from "./easing";
+import type { Curve } from "@core/easings";
 import type { Track } from "./track";
 
 /** How a piece runs: one move of a step, the same for all its joints, or a routine within. */

@@ -1,4 +1,4 @@
-import { leastJerk } from "./easing";
+import { leastJerkCurve } from "@core/easings";
 import { type Halt, roundMs, type Score, stepAt } from "./score";
 
 /** What the player is at. The numbers travel in the live snapshot. */
@@ -327,7 +327,7 @@ export class RoutinePlayer {
   #leadOn(dtMs: number, company: Company): void {
     const score = this.score as Score;
     this.phaseMs = Math.max(0, this.phaseMs - dtMs);
-    const share = this.#leadInMs > 0 ? leastJerk(1 - this.phaseMs / this.#leadInMs) : 1;
+    const share = this.#leadInMs > 0 ? leastJerkCurve(1 - this.phaseMs / this.#leadInMs) : 1;
     for (const [at, track] of score.tracks.entries()) {
       if (!company.mine(track.joint)) continue;
       const from = this.#from[at] as number;

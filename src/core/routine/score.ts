@@ -1,8 +1,8 @@
-import type { Clip, Easing, Pose, Project, Routine, Step, StepOf, TakeLibrary } from "@core/project";
+import { type Curve, demandOf, type Easing, easedBy } from "@core/easings";
+import type { Clip, Pose, Project, Routine, Step, StepOf, TakeLibrary } from "@core/project";
 import { emptyRoutine, freshMove } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { clipCurves } from "./clipCurve";
-import { type Curve, demandOf, easedBy } from "./easing";
 import { laneCurve } from "./laneCurve";
 import { lastAtMost } from "./lastAtMost";
 import { type Course, Pieces } from "./pieces";

@@ -38,6 +38,8 @@ export function unionSchema<Table extends AnyTable>(table: Table) {
   return z.discriminatedUnion("kind", [first, ...others] as never) as unknown as z.ZodMiniType<z.infer<Option>>;
 }
 
-/** The names of a table's kinds, in its order. */
-export const kindsOf = <Table extends object>(table: Table): readonly (keyof Table & string)[] =>
-  Object.keys(table) as (keyof Table & string)[];
+/** What each kind of a table is called, in the table's order: for menus and sentences. */
+export const namesOf = <Kind extends string>(table: Readonly<Record<Kind, { readonly name: string }>>) =>
+  Object.fromEntries(Object.keys(table).map((kind) => [kind, table[kind as Kind].name])) as Readonly<
+    Record<Kind, string>
+  >;

@@ -1,5 +1,5 @@
 import type { Result } from "@core/result";
-import { type KindSchema, kindTable, type Range, type UnionOf, unionSchema } from "@core/schema";
+import { type KindSchema, kindTable, namesOf, type Range, type UnionOf, unionSchema } from "@core/schema";
 import { add } from "./add";
 import { change } from "./change";
 import { combine } from "./combine";
@@ -53,9 +53,7 @@ export type ShaperOf<Kind extends ShaperKind> = Extract<Shaper, { kind: Kind }>;
 const entryOf = (kind: ShaperKind) => table[kind] as unknown as Entry<KindSchema, Shaper>;
 
 /** What each kind of shaper is called, in the order in which they are offered. */
-export const shaperNames = Object.fromEntries(
-  Object.entries(table).map(([kind, { name }]) => [kind, name]),
-) as Readonly<Record<ShaperKind, string>>;
+export const shaperNames = namesOf(table);
 
 /** A new shaper for a place where this range comes in; null where it needs another source and there is none that will do. */
 export function newShaper(kind: ShaperKind, low: number, high: number, others: readonly OtherSource[]): Shaper | null {

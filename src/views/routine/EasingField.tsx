@@ -1,78 +1,63 @@
-import type { Easing } from "@core/project";
-import { easedBy } from "@core/routine";
+import { type Easing, type EasingKind, type EasingOf, easedBy, easingNames, newEasing } from "@core/easings";
+import type { ComponentType } from "react";
 import { DrawnCurve } from "../inputs/DrawnCurve";
 import { ChoiceField } from "../parts/ChoiceField";
 import { ShareField } from "../parts/ShareField";
 
-interface EasingFieldProps {
-  readonly easing: Easing;
-  readonly number: number;
+interface FieldsProps<Of extends Easing> {
+  readonly easing: Of;
   readonly onEasing: (easing: Easing) => string | null;
 }
 
-const words: readonly (readonly [Easing["kind"], string])[] = [
-  ["leastJerk", "least jerk"],
-  ["both", "soft at both ends"],
-  ["in", "soft start"],
-  ["out", "soft end"],
-  ["even", "even"],
-  ["overshoot", "past it and back"],
-  ["drawn", "drawn"],
-];
+interface EasingFieldProps extends FieldsProps<Easing> {
+  readonly number: number;
+}
 
-const fresh: Readonly<Record<Easing["kind"], Easing>> = {
-  even: { kind: "even" },
-  in: { kind: "in" },
-  out: { kind: "out" },
-  both: { kind: "both" },
-  leastJerk: { kind: "leastJerk" },
-  overshoot: { kind: "overshoot", by: 0.1 },
-  drawn: {
-    kind: "drawn",
-    points: [
-      { x: 0, y: 0 },
-      { x: 0.35, y: 0.12 },
-      { x: 0.7, y: 0.9 },
-      { x: 1, y: 1 },
-    ],
-  },
-};
+const choices = Object.entries(easingNames) as [EasingKind, string][];
 
 /** How a move starts and ends: by name, with its curve beside it. */
 export function EasingField({ easing, number, onEasing }: EasingFieldProps) {
+  const Fields = fields[easing.kind] as ComponentType<FieldsProps<Easing>> | null;
   return (
     <div className="min-w-0">
       <div className="flex items-end gap-1">
         <ChoiceField
           label={`Softness of step ${number}`}
           value={easing.kind}
-          choices={words}
-          onChoose={(kind) => onEasing(fresh[kind])}
+          choices={choices}
+          onChoose={(kind) => onEasing(newEasing(kind))}
           className="min-w-0 grow"
         />
         <EasingCurve easing={easing} />
       </div>
-      {easing.kind === "overshoot" && (
-        <ShareField
-          label="goes past by"
-          share={easing.by}
-          low={0.01}
-          high={0.5}
-          onCommit={(by) => onEasing({ kind: "overshoot", by })}
-          className="mt-1"
-        />
-      )}
-      {easing.kind === "drawn" && (
-        <div className="mt-1 grid">
-          <DrawnCurve
-            points={easing.points}
-            onPoints={(points) => onEasing({ kind: "drawn", points: pinned(points) })}
-          />
-        </div>
-      )}
+      {Fields && <Fields easing={easing} onEasing={onEasing} />}
     </div>
   );
 }
+
+/** What can be set of each kind; null for one that is what it is. */
+const fields: { readonly [Kind in EasingKind]: ComponentType<FieldsProps<EasingOf<Kind>>> | null } = {
+  leastJerk: null,
+  both: null,
+  in: null,
+  out: null,
+  even: null,
+  overshoot: ({ easing, onEasing }) => (
+    <ShareField
+      label="goes past by"
+      share={easing.by}
+      low={0.01}
+      high={0.5}
+      onCommit={(by) => onEasing({ ...easing, by })}
+      className="mt-1"
+    />
+  ),
+  drawn: ({ easing, onEasing }) => (
+    <div className="mt-1 grid">
+      <DrawnCurve points={easing.points} onPoints={(points) => onEasing({ ...easing, points: pinned(points) })} />
+    </div>
+  ),
+};
 
 /** A move begins where it is and ends where it goes, however its ends were dragged. */
 const pinned = (points: readonly { readonly x: number; readonly y: number }[]) =>

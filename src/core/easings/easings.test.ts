@@ -1,8 +1,8 @@
-import type { Easing } from "@core/project";
 import fc from "fast-check";
 import { expect, test } from "vitest";
+import type { Easing } from ".";
 import { demandOf, easedBy, monotoneSlopes } from ".";
-import { overshootFactor } from "./easing";
+import { overshootFactor } from "./overshoot";
 
 const at = (easing: Easing, ...shares: number[]) => shares.map((share) => Number(easedBy(easing)(share).toFixed(6)));
 
