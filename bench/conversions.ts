@@ -17,7 +17,7 @@ export function conversions(): string[] {
   const maker = signalMakerOf(board);
   let sum = 0;
   const there = medianUs(1, 15, () => {
-    for (let at = 0; at < perCall; at += 1) sum += maker.toRegister(map.toSetPoint(-30 + (65 * at) / perCall));
+    for (let at = 0; at < perCall; at += 1) sum += maker.toCount(map.toSetPoint(-30 + (65 * at) / perCall));
   });
   const back = medianUs(1, 15, () => {
     for (let at = 0; at < perCall; at += 1) sum += map.toTarget(maker.toSetPoint(at % 4096));

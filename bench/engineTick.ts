@@ -1,5 +1,6 @@
 import { demoProject } from "../src/core/demo";
-import { emptyRoutine, freshMove, type Project } from "../src/core/project";
+import { emptyRoutine, type Project } from "../src/core/project";
+import { freshMove } from "../src/core/steps";
 import { Bench } from "../src/worker/bench";
 import { medianUs } from "./timing";
 

@@ -1,8 +1,9 @@
 import simplify from "simplify-js";
 import { demoProject } from "../src/core/demo";
 import { examine } from "../src/core/feasible";
-import { emptyRoutine, freshMove, type Project } from "../src/core/project";
+import { emptyRoutine, type Project } from "../src/core/project";
 import { readyScore, type Score, sampleTrack } from "../src/core/routine";
+import { freshMove } from "../src/core/steps";
 import { largestError, reduceToCorners } from "../src/core/take";
 
 const joints = 32;

@@ -1,4 +1,4 @@
-import { defaultEncoding } from "../src/core/position";
+import { newEncoding } from "../src/core/encodings";
 import { simulateWobble } from "../src/core/wobble";
 import { besideC, medianMsInC } from "./inC";
 import { medianUs } from "./timing";
@@ -7,7 +7,7 @@ const frames = 1_000_000;
 
 /** A million frames timed by software on a quiet machine, as the wobble tool simulates them. */
 export function wobble(): string[] {
-  const ask = { encoding: defaultEncoding("software"), frameHz: 50, pulseUs: 1500, frames, seed: 1 };
+  const ask = { encoding: newEncoding("software"), frameHz: 50, pulseUs: 1500, frames, seed: 1 };
   const ms =
     medianUs(1, 7, () => {
       const steps = simulateWobble(ask);

@@ -1,3 +1,4 @@
+import { freshMove } from "@core/steps";
 import "fake-indexeddb/auto";
 import { demoProject } from "@core/demo";
 import { readProjectFile, writeProjectFile } from "@core/files";
@@ -71,11 +72,11 @@ function anyEdit(project: core.Project, random: () => number, at: number): core.
     () => core.removeCondition(idOf(project.conditions)),
     () => core.setSupply({ id: fresh, label: text(), limitMa: number(), boardIds: [board()] }),
     () => core.removeSupply(idOf(project.supplies)),
-    () => core.addRoutine({ ...core.emptyRoutine(fresh, text()), steps: [core.freshMove("m", pose())] }),
+    () => core.addRoutine({ ...core.emptyRoutine(fresh, text()), steps: [freshMove("m", pose())] }),
     () => core.removeRoutine(routine()),
     () => core.setRoutine(routine(), "notes", { notes: text() }),
     () => core.insertSteps(routine(), [{ kind: "routine", id: fresh, routineId: routine(), times: upTo(3) }], upTo(4)),
-    () => core.insertSteps(routine(), [core.freshMove(fresh, pose())], upTo(9)),
+    () => core.insertSteps(routine(), [freshMove(fresh, pose())], upTo(9)),
     () => core.removeSteps(routine(), new Set([step()])),
     () => core.placeSteps(routine(), new Set([step()]), upTo(9)),
     () => core.setKeys(routine(), joint(), [{ atMs: number(), target: number(), shape: "smooth" }]),

@@ -1,6 +1,7 @@
+import { makerOf } from "@core/encodings";
 import { LinkSession } from "@core/link";
 import type { Board, Joint, Project } from "@core/project";
-import { channelGroupsOf, makerOf } from "@core/signal";
+import { channelGroupsOf } from "@core/signal";
 import { SimBoard, type SimServo } from "@core/sim";
 
 /**
@@ -50,7 +51,7 @@ export class SimLink {
 
 const expectedOf = (board: Board) => ({
   label: board.label,
-  registerName: makerOf(board.encoding, board.frameHz[0] ?? 50).unit,
+  countName: makerOf(board.encoding, board.frameHz[0] ?? 50).unit,
   channels: board.channels,
   groups: channelGroupsOf(board),
   silence: board.silence,

@@ -1,10 +1,10 @@
 import { demoProject } from "@core/demo";
+import type { Encoding } from "@core/encodings";
 import { type Command, jointOf, shapeOf, snapshotLength } from "@core/engine";
 import {
   addCalibration,
   byId,
   type Edit,
-  type Encoding,
   type Joint,
   type Project,
   removeLead,
@@ -316,8 +316,8 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
       const made = JSON.stringify([board.encoding, board.frameHz]);
       if (papers.get(board.id)?.made === made) continue;
       const groups = Array.from({ length: board.channels }, (_, channel) => {
-        const { lowestRegister, highestRegister } = signalMakerOf(board, channel);
-        return { first: channel, last: channel, lowest: lowestRegister, highest: highestRegister };
+        const { lowestCount, highestCount } = signalMakerOf(board, channel);
+        return { first: channel, last: channel, lowest: lowestCount, highest: highestCount };
       });
       papers.set(board.id, { paper: new PaperBoard({ hello: board.id, groups, silence: board.silence }), made });
     }

@@ -1,13 +1,5 @@
-import {
-  type Condition,
-  emptyRoutine,
-  freshMove,
-  type Pose,
-  type Rig,
-  type Routine,
-  type Step,
-  type Supply,
-} from "@core/project";
+import { type Condition, emptyRoutine, type Pose, type Rig, type Routine, type Supply } from "@core/project";
+import { freshMove, type Step } from "@core/steps";
 
 const owl = (turn: number, nod: number, lids: number, beak: number, tuft: number): Pose["targets"] => ({
   "neck-turn": turn,

@@ -1,15 +1,7 @@
 import { demoProject } from "@core/demo";
-import {
-  byId,
-  changeStep,
-  emptyRoutine,
-  type Project,
-  removeRoutine,
-  renameJoint,
-  type Step,
-  setTravel,
-} from "@core/project";
+import { byId, changeStep, emptyRoutine, type Project, removeRoutine, renameJoint, setTravel } from "@core/project";
 import { noRoutine, phase, poseMove } from "@core/routine";
+import type { Step } from "@core/steps";
 import { describe, expect, test } from "vitest";
 import { type Command, Engine, headOf, jointOf, owner, pressing, shapeOf, snapshotLength, sourceOf } from ".";
 

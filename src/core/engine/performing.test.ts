@@ -1,6 +1,7 @@
 import { demoProject } from "@core/demo";
-import { emptyRoutine, freshMove, type Project, type Routine, type Step } from "@core/project";
+import { emptyRoutine, type Project, type Routine } from "@core/project";
 import { noRoutine, phase } from "@core/routine";
+import { freshMove, type Step } from "@core/steps";
 import { expect, test } from "vitest";
 import { type Command, Engine, headOf, jointOf, owner, recordingStages, shapeOf, snapshotLength } from ".";
 

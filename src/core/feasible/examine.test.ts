@@ -1,4 +1,5 @@
-import { byId, type Project, type Step } from "@core/project";
+import { byId, type Project } from "@core/project";
+import type { Step } from "@core/steps";
 import { describe, expect, test } from "vitest";
 import { type Examination, examine, type Finding, mendEdit, mendWords } from ".";
 import { bare, demo, look, move, pose, scoreIn, withRoutine } from "./fixtures";

@@ -1,6 +1,7 @@
 import { demoProject } from "@core/demo";
-import { byId, emptyRoutine, freshMove, type Project, type Routine, type Step, type TakeLibrary } from "@core/project";
+import { byId, emptyRoutine, type Project, type Routine, type TakeLibrary } from "@core/project";
 import { readyScore, type Score } from "@core/routine";
+import { freshMove, type Step } from "@core/steps";
 import { type Examination, examine } from "./examine";
 
 // What the tests of this folder share.

@@ -1,5 +1,6 @@
 import { demoProject } from "@core/demo";
-import { byId, emptyRoutine, freshMove, type Project, type Routine, type Step } from "@core/project";
+import { byId, emptyRoutine, type Project, type Routine } from "@core/project";
+import { freshMove, type Step } from "@core/steps";
 import { expect, test } from "vitest";
 import { type Mend, mendEdit, mendWords } from ".";
 

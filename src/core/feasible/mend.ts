@@ -1,13 +1,5 @@
-import {
-  changeClip,
-  changeStep,
-  type Edit,
-  type Routine,
-  type Step,
-  type StepOf,
-  setKeys,
-  setPoseTarget,
-} from "@core/project";
+import { changeClip, changeStep, type Edit, type Routine, setKeys, setPoseTarget } from "@core/project";
+import type { Step, StepOf } from "@core/steps";
 import type { Mend } from "./finding";
 
 /** The edit that a mend stands for. */

@@ -1,5 +1,6 @@
-import { byId, emptyRoutine, type Project, type Routine, type Step, type TakeLibrary } from "@core/project";
+import { byId, emptyRoutine, type Project, type Routine, type TakeLibrary } from "@core/project";
 import { sampleTrack } from "@core/routine";
+import type { Step } from "@core/steps";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { examine, stretchToFeasible } from ".";

@@ -1,6 +1,7 @@
-import { type Clip, type Lane, longestStepMs, type Routine, type Step } from "@core/project";
+import type { Clip, Lane, Routine } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { endOfClip, lastAtMost, type Score } from "@core/routine";
+import { longestStepMs, type Step, stretchedStep } from "@core/steps";
 
 /** A stretch of a routine's time that is to take at least `factor` times as long. */
 export interface Need {
@@ -60,23 +61,16 @@ class Warp {
 export function warped(score: Score, needs: readonly Need[]): Result<Routine> {
   const warp = new Warp(score, needs);
   const { routine } = score;
-  const steps = routine.steps.map((step, at): Step => {
+  const steps: Step[] = [];
+  for (const [at, step] of routine.steps.entries()) {
     const { fromMs, arriveMs, toMs } = score.spans[at] as Score["spans"][number];
-    if (step.kind === "hold") return { ...step, holdMs: warp.lengthOf(fromMs, toMs) };
-    if (step.kind !== "move") return step;
-    const factor = warp.factorOf(fromMs, arriveMs);
-    const { pace } = step;
-    return {
-      ...step,
-      pace:
-        pace.kind === "time"
-          ? { kind: "time", moveMs: pace.moveMs * factor }
-          : { kind: "speed", degPerS: pace.degPerS / factor },
-      staggerMs: step.staggerMs * factor,
-      delaysMs: Object.fromEntries(Object.entries(step.delaysMs).map(([id, ms]) => [id, ms * factor])),
-      holdMs: warp.lengthOf(arriveMs, toMs),
-    };
-  });
+    const next = stretchedStep(step, {
+      factor: warp.factorOf(fromMs, arriveMs),
+      restMs: warp.lengthOf(arriveMs, toMs),
+    });
+    if (!next) return problem(`Step ${at + 1} of ${routine.name} would have to take longer than an hour.`);
+    steps.push(next);
+  }
   const lanes = routine.lanes.map(
     (lane): Lane => ({ ...lane, keys: lane.keys.map((key) => ({ ...key, atMs: warp.at(key.atMs) })) }),
   );
@@ -85,16 +79,6 @@ export function warped(score: Score, needs: readonly Need[]): Result<Routine> {
     const [fadeInMs, fadeOutMs] = [clip.fadeInMs * factor, clip.fadeOutMs * factor];
     return { ...clip, atMs: warp.at(clip.atMs), stretch: clip.stretch * factor, fadeInMs, fadeOutMs };
   });
-  const tooLong = steps.find((step) => {
-    if (step.kind === "hold") return step.holdMs > longestStepMs;
-    if (step.kind !== "move") return false;
-    return (
-      step.holdMs > longestStepMs ||
-      (step.pace.kind === "time" ? step.pace.moveMs > longestStepMs : step.pace.degPerS < 0.1)
-    );
-  });
-  if (tooLong)
-    return problem(`Step ${steps.indexOf(tooLong) + 1} of ${routine.name} would have to take longer than an hour.`);
   const slowest = clips.find((clip) => clip.stretch > slowestStretch);
   if (slowest)
     return problem(`A clip of ${routine.name} would have to be played more than ${slowestStretch} times as slowly.`);

@@ -1,6 +1,6 @@
+import { countWithin, type SignalMaker } from "@core/encodings";
 import type { Range } from "@core/project";
 import type { JointMap } from "@core/rig";
-import { registerWithin, type SignalMaker } from "@core/signal";
 
 /** Why the gate let something other than the wish through. The numbers travel in the live snapshot. */
 export const heldBack = {
@@ -117,7 +117,7 @@ export function passGate(limits: GateLimits, wish: number, dtMs: number, passage
   const isInside = !isAway && target >= map.lowTarget && target <= map.highTarget;
   const low = isInside ? Math.max(lowest, travel.low - almost) : lowest;
   const high = isInside ? Math.min(highest, travel.high + almost) : highest;
-  const register = registerWithin(maker, setPoint, low, high);
+  const register = countWithin(maker, setPoint, low, high);
   if (Number.isNaN(register)) {
     passage.register = Number.NaN;
     passage.setPoint = Number.NaN;

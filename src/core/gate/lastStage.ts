@@ -1,4 +1,4 @@
-import { registerWithin } from "@core/signal";
+import { countWithin } from "@core/encodings";
 import { calmPerS, type GateLimits } from "./gate";
 
 /** What a board may be holding on one channel: the frame it last said it took, and those on their way. NaN where it has no signal. */
@@ -51,7 +51,7 @@ export function lastStage(
 function through(limits: GateLimits, asked: number, lowest: number, highest: number, frameMs: number): number {
   const { map, maker, window, travel } = limits;
   const setPoint = maker.toSetPoint(asked);
-  const isAWhole = Number.isInteger(asked) && asked >= maker.lowestRegister && asked <= maker.highestRegister;
+  const isAWhole = Number.isInteger(asked) && asked >= maker.lowestCount && asked <= maker.highestCount;
   const [standsAt, mayStandAt] = [maker.toSetPoint(lowest), maker.toSetPoint(highest)];
   // Not further out than any place where it may stand.
   const low = Number.isNaN(lowest) ? window.low : Math.min(window.low, Math.max(standsAt, mayStandAt));
@@ -75,7 +75,7 @@ function through(limits: GateLimits, asked: number, lowest: number, highest: num
   const isTooFar = target < from - countUnits - almost || target > to + countUnits + almost;
   if (!isTooFar && wanted === setPoint) return asked;
   const nearest = isTooFar ? map.toSetPoint(Math.max(from, Math.min(to, target))) : wanted;
-  const nearer = registerWithin(maker, nearest, floor, ceiling);
+  const nearer = countWithin(maker, nearest, floor, ceiling);
   return Number.isNaN(nearer) ? lowest : nearer;
 }
 

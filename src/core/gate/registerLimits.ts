@@ -1,5 +1,5 @@
+import { countWithin } from "@core/encodings";
 import type { ChannelLimits } from "@core/link";
-import { registerWithin } from "@core/signal";
 import type { GateLimits } from "./gate";
 
 /** The steepest part of a calibration is looked for in so many places of its window. */
@@ -18,11 +18,11 @@ export function registerLimits(
   { map, maker, window }: GateLimits,
   frameMs: number,
 ): ChannelLimits | null {
-  const ends = [window.low, window.high].map((setPoint) => registerWithin(maker, setPoint, window.low, window.high));
+  const ends = [window.low, window.high].map((setPoint) => countWithin(maker, setPoint, window.low, window.high));
   const [lowest, highest] = [Math.min(...ends), Math.max(...ends)];
   if (Number.isNaN(lowest)) return null;
   const most = (map.fastestPerS * frameMs) / 1000;
-  if (!Number.isFinite(most)) return { channel, lowest, highest, step: maker.highestRegister };
+  if (!Number.isFinite(most)) return { channel, lowest, highest, step: maker.highestCount };
   const width = (window.high - window.low) / places;
   let steepest = 0;
   for (let at = 0; at < places; at += 1) {
@@ -31,5 +31,5 @@ export function registerLimits(
     steepest = Math.max(steepest, turn > 0 ? width / turn : Number.POSITIVE_INFINITY);
   }
   const counts = Math.ceil((most * steepest * spareShare) / maker.step) + spareCounts;
-  return { channel, lowest, highest, step: Math.min(counts, maker.highestRegister) };
+  return { channel, lowest, highest, step: Math.min(counts, maker.highestCount) };
 }

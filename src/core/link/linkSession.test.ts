@@ -3,16 +3,16 @@ import { type ExpectedBoard, LineReader, LineWriter, LinkSession } from ".";
 
 const fern: ExpectedBoard = {
   label: "Fern",
-  registerName: "count",
+  countName: "count",
   channels: 16,
   groups: [
     {
       first: 0,
       last: 15,
       periodNs: 20_000_000,
-      lowestRegister: 0,
+      lowestCount: 0,
       atLowest: 0,
-      highestRegister: 4095,
+      highestCount: 4095,
       atHighest: 19_995_117,
     },
   ],

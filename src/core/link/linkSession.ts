@@ -14,7 +14,7 @@ import {
 /** What the project says the board at the other end is. A board that is not so gets no signals. */
 export interface ExpectedBoard {
   readonly label: string;
-  readonly registerName: "count" | "tick";
+  readonly countName: "count" | "tick";
   readonly channels: number;
   readonly groups: readonly ChannelGroup[];
   readonly silence: { readonly afterMs: number; readonly action: SilenceAction };
@@ -329,8 +329,8 @@ const refusedWords = (label: string, code: string): string =>
 function mismatchOf(expected: ExpectedBoard, greeting: Greeting): string | null {
   const { label } = expected;
   if (greeting.version !== protocolVersion) return versionWords(label, greeting.version);
-  if (greeting.registerName !== expected.registerName)
-    return `${label} takes ${greeting.registerName}s, but the project drives it in ${expected.registerName}s. Change the board's kind in the project.`;
+  if (greeting.countName !== expected.countName)
+    return `${label} takes ${greeting.countName}s, but the project drives it in ${expected.countName}s. Change the board's kind in the project.`;
   if (greeting.channels < expected.channels)
     return `${label} has ${greeting.channels} channels, but the project uses ${expected.channels}.`;
   for (let channel = 0; channel < expected.channels; channel += 1) {
@@ -354,12 +354,12 @@ const isApart = (one: number, other: number) => Math.abs(one - other) > mostApar
 function differenceOf(label: string, theirs: ChannelGroup, ours: ChannelGroup): string | null {
   if (isApart(theirs.periodNs, ours.periodNs))
     return `${label} repeats its frame every ${theirs.periodNs / 1000} µs, but the project says ${ours.periodNs / 1000} µs: every pulse would be wrong.`;
-  if (theirs.highestRegister !== ours.highestRegister || theirs.lowestRegister !== ours.lowestRegister)
-    return `${label} counts from ${theirs.lowestRegister} to ${theirs.highestRegister}, but the project says ${ours.lowestRegister} to ${ours.highestRegister}: every pulse would be wrong.`;
+  if (theirs.highestCount !== ours.highestCount || theirs.lowestCount !== ours.lowestCount)
+    return `${label} counts from ${theirs.lowestCount} to ${theirs.highestCount}, but the project says ${ours.lowestCount} to ${ours.highestCount}: every pulse would be wrong.`;
   // The span in which both ends lie is what half a per cent is of: one end may be a pulse of nothing.
   const span = Math.abs(ours.atHighest - ours.atLowest);
   const isOff = (one: number, other: number) => Math.abs(one - other) > mostApart * span;
   if (isOff(theirs.atLowest, ours.atLowest) || isOff(theirs.atHighest, ours.atHighest))
-    return `${label} makes ${theirs.atHighest} of its register ${theirs.highestRegister}, but the project says ${ours.atHighest}: every pulse would be wrong.`;
+    return `${label} makes ${theirs.atHighest} of its register ${theirs.highestCount}, but the project says ${ours.atHighest}: every pulse would be wrong.`;
   return null;
 }

@@ -17,7 +17,7 @@ export type SilenceAction = "release" | "hold";
 export interface Greeting {
   readonly version: number;
   readonly name: string;
-  readonly registerName: "count" | "tick";
+  readonly countName: "count" | "tick";
   readonly channels: number;
   /** The longest line that it takes, its end included. */
   readonly longestLine: number;
@@ -32,9 +32,9 @@ export interface ChannelGroup {
   readonly last: number;
   /** The true period of the frame. */
   readonly periodNs: number;
-  readonly lowestRegister: number;
+  readonly lowestCount: number;
   readonly atLowest: number;
-  readonly highestRegister: number;
+  readonly highestCount: number;
   readonly atHighest: number;
 }
 
@@ -157,23 +157,23 @@ function readReadings(words: readonly string[]): BoardLine | null {
 const namePattern = /^[A-Za-z0-9_-]{1,40}$/;
 
 function readGreeting(words: readonly string[]): BoardLine | null {
-  const [, version, name = "", registerName, channelsText, longestText, groupsText = "", drivenText = ""] = words;
+  const [, version, name = "", countName, channelsText, longestText, groupsText = "", drivenText = ""] = words;
   // A board of another version may greet in another form; its version is all that must be understood.
   const spoken = whole(version);
   if (Number.isNaN(spoken)) return null;
-  const unknown = { name, registerName: "count", channels: 0, longestLine: 0, groups: [], driven: [] } as const;
+  const unknown = { name, countName: "count", channels: 0, longestLine: 0, groups: [], driven: [] } as const;
   if (spoken !== protocolVersion) return { kind: "greeting", greeting: { version: spoken, ...unknown } };
   const [channels, longestLine] = [whole(channelsText), whole(longestText)];
   const groups = groupsText.split(",").map(groupIn);
   const driven = setIn(drivenText);
-  const isOurs = words.length === 8 && namePattern.test(name) && (registerName === "count" || registerName === "tick");
+  const isOurs = words.length === 8 && namePattern.test(name) && (countName === "count" || countName === "tick");
   if (!isOurs || Number.isNaN(channels + longestLine) || groups.includes(null) || driven === null) return null;
   return {
     kind: "greeting",
     greeting: {
       version: spoken,
       name,
-      registerName,
+      countName,
       channels,
       longestLine,
       groups: groups as readonly ChannelGroup[],
@@ -187,14 +187,14 @@ function groupIn(word: string): ChannelGroup | null {
   const ends = rangeIn(range);
   const numbers = numbersIn(rest.join(":"), 5);
   if (!ends || !numbers) return null;
-  const [periodNs, lowestRegister, atLowest, highestRegister, atHighest] = numbers as [
+  const [periodNs, lowestCount, atLowest, highestCount, atHighest] = numbers as [
     number,
     number,
     number,
     number,
     number,
   ];
-  return { first: ends[0], last: ends[1], periodNs, lowestRegister, atLowest, highestRegister, atHighest };
+  return { first: ends[0], last: ends[1], periodNs, lowestCount, atLowest, highestCount, atHighest };
 }
 
 /** One channel, or the first and the last of some: `3`, `0-7`. */

@@ -74,3 +74,7 @@ export function readNumber(text: string): number | string {
   const value = numberIn(text, convention);
   return Number.isFinite(value) ? value : `“${text.trim()}” is not a number.`;
 }
+
+/** Writes a number with up to so many decimals and no tail of zeros; a minus sign is one. */
+export const figure = (value: number, decimals = 4): string =>
+  String(Number(value.toFixed(decimals))).replace("-", "−");

@@ -1,9 +1,10 @@
+import { encodingProblems, makerOf } from "@core/encodings";
+import { figure } from "@core/numbers";
 import { type Board, frameHzOf, type ServoCard, setPointUnit } from "@core/project";
 import type { JointBench } from "@core/rig";
-import { makerOf, periodUsOf, pulseChipReachHz, timerPeriodUs, timerTickUs, timerTop } from "@core/signal";
 
 const whole = (value: number) => value.toFixed(0);
-const short = (value: number) => String(Number(value.toFixed(2)));
+const short = (value: number) => figure(value, 2);
 
 /** Why this position must not be sent, each with what would work. An empty list means that all is well. */
 export function positionProblems({ joint, card, map, maker }: JointBench, target: number): readonly string[] {
@@ -43,18 +44,7 @@ export function boardProblems(board: Board, card: ServoCard, channel: number): r
     problems.push(
       `At ${short(trueHz)} Hz a frame lasts ${whole(maker.periodUs)} µs, but this servo's pulses reach ${card.window.high} µs. Stay below ${whole(1e6 / (card.window.high * 1.2))} Hz.`,
     );
-  if (encoding.kind === "pulseChip") {
-    const { lowHz, highHz } = pulseChipReachHz(encoding);
-    if (askedHz < lowHz || askedHz > highHz)
-      problems.push(`This chip reaches ${short(lowHz)} to ${short(highHz)} Hz; ${short(askedHz)} Hz is beyond it.`);
-  }
-  if (encoding.kind === "timer") {
-    const reached = timerPeriodUs(encoding, timerTop(encoding, askedHz));
-    if (reached < periodUsOf(askedHz) * 0.99)
-      problems.push(
-        `${encoding.counterBits} bits at ticks of ${short(timerTickUs(encoding))} µs reach ${short(1e6 / reached)} Hz at the lowest, not ${short(askedHz)} Hz. Take a larger prescale or a wider counter.`,
-      );
-  }
+  problems.push(...encodingProblems(encoding, askedHz));
   if (maker.step > card.deadband * 5)
     problems.push(
       `One step is ${short(maker.step)} µs, many times this servo's deadband of ${card.deadband} µs: it will move in visible jumps. Take more bits.`,

@@ -1,8 +1,7 @@
 import { type Curve, toAngleDeg, toSetPoint } from "@core/calibrate";
-import type { Encoding } from "@core/project";
+import { type Encoding, makerOf, type SignalMaker } from "@core/encodings";
 import type { TravellingCard } from "@core/servo";
 import { curveOf } from "@core/servo";
-import { makerOf, type SignalMaker } from "@core/signal";
 
 /** A way of making signals to be compared with others. */
 export interface Contender {
@@ -42,7 +41,7 @@ export function compareBoard(card: TravellingCard, contender: Contender, angles:
   let sum = 0;
   for (let at = 0; at < angles.length; at += 1) {
     const angleDeg = angles[at] as number;
-    const made = maker.toSetPoint(maker.toRegister(toSetPoint(curve, angleDeg)));
+    const made = maker.toSetPoint(maker.toCount(toSetPoint(curve, angleDeg)));
     const error = toAngleDeg(curve, made) - angleDeg;
     errorsDeg[at] = error;
     worst = Math.max(worst, Math.abs(error));
@@ -65,9 +64,9 @@ function reachOf(card: TravellingCard, curve: Curve, maker: SignalMaker) {
   const ends = [toSetPoint(curve, 0), toSetPoint(curve, card.travelDeg)];
   const low = Math.max(card.window.low, Math.min(...ends));
   const high = Math.min(card.window.high, Math.max(...ends));
-  const registers = [maker.exactRegister(low), maker.exactRegister(high)];
-  const first = Math.max(Math.ceil(Math.min(...registers) - 1e-9), maker.lowestRegister);
-  const last = Math.min(Math.floor(Math.max(...registers) + 1e-9), maker.highestRegister);
+  const registers = [maker.exactCount(low), maker.exactCount(high)];
+  const first = Math.max(Math.ceil(Math.min(...registers) - 1e-9), maker.lowestCount);
+  const last = Math.min(Math.floor(Math.max(...registers) + 1e-9), maker.highestCount);
   if (first > last) return { lowestDeg: Number.NaN, highestDeg: Number.NaN };
   const reached = [first, last].map((register) => toAngleDeg(curve, maker.toSetPoint(register)));
   return { lowestDeg: Math.min(...reached), highestDeg: Math.max(...reached) };

@@ -1,5 +1,6 @@
 import { demoProject } from "@core/demo";
-import { byId, type Encoding } from "@core/project";
+import { type Encoding, newEncoding } from "@core/encodings";
+import { byId } from "@core/project";
 import { jointBench, jointBenchOf } from "@core/rig";
 import { signalMakerOf } from "@core/signal";
 import fc from "fast-check";
@@ -8,7 +9,6 @@ import {
   boardProblems,
   compareBoard,
   comparedAngles,
-  defaultEncoding,
   positionProblems,
   positionRows,
   readingsOf,
@@ -62,9 +62,9 @@ describe("one position in every unit", () => {
   test("whichever unit is typed, the others follow: every row leads back to the target", () => {
     const benches = [
       ...project.joints.map((joint) => benchOf(joint.id)),
-      neckOn(defaultEncoding("software")),
-      neckOn(defaultEncoding("timer")),
-      neckOn(defaultEncoding("percent")),
+      neckOn(newEncoding("software")),
+      neckOn(newEncoding("timer")),
+      neckOn(newEncoding("percent")),
     ];
     fc.assert(
       fc.property(fc.constantFrom(...benches), fc.double({ min: 0, max: 1, noNaN: true }), (bench, share) => {
@@ -76,7 +76,7 @@ describe("one position in every unit", () => {
 
   test("with a fixed gap, duty is a share of the frame that the pulse itself makes longer", () => {
     const gap = neckOn({
-      ...defaultEncoding("software"),
+      ...newEncoding("software"),
       loopOverheadUs: 0,
       framing: { kind: "fixedGap", gapUs: 18_500 },
     });
@@ -98,7 +98,7 @@ describe("the working", () => {
   test.each(["percent", "counts", "pulseChip", "timer", "microseconds", "software"] as const)(
     "of %s names its own numbers and none is missing",
     (kind) => {
-      for (const { lines } of workingOf(neckOn(defaultEncoding(kind)), -20))
+      for (const { lines } of workingOf(neckOn(newEncoding(kind)), -20))
         for (const line of lines) expect(line).not.toMatch(/NaN|undefined|Infinity/);
     },
   );
@@ -140,22 +140,22 @@ describe("what unit is this?", () => {
 
 describe("impossible asks", () => {
   test("300 Hz on a servo for 40 to 60 Hz", () => {
-    const bench = neckOn(defaultEncoding("counts"), 300);
+    const bench = neckOn(newEncoding("counts"), 300);
     expect(boardProblems(bench.board, bench.card, 0).join()).toMatch(/accepts 40 to 60 Hz.*Ask for 50 Hz/);
   });
 
   test("pulses longer than the frame, an angle past the travel, a pulse past the window", () => {
-    const bench = neckOn(defaultEncoding("counts"), 450);
+    const bench = neckOn(newEncoding("counts"), 450);
     expect(boardProblems(bench.board, bench.card, 0).join()).toContain("Stay below 333 Hz");
-    expect(positionProblems(sixteenBits, 95).join()).toContain("Ask for -80 to 80");
+    expect(positionProblems(sixteenBits, 95).join()).toContain("Ask for −80 to 80");
     expect(positionProblems(sixteenBits, 190).join()).toContain("It takes 500 to 2500 µs");
     expect(positionProblems(sixteenBits, 30)).toEqual([]);
   });
 
   test("a timer that cannot go so slow, a chip out of its reach", () => {
-    const slow = neckOn({ ...defaultEncoding("timer"), prescale: 1 });
+    const slow = neckOn({ ...newEncoding("timer"), prescale: 1 });
     expect(boardProblems(slow.board, slow.card, 0).join()).toContain("reach 305.18 Hz at the lowest");
-    const chip = neckOn(defaultEncoding("pulseChip"), 5);
+    const chip = neckOn(newEncoding("pulseChip"), 5);
     expect(boardProblems(chip.board, chip.card, 0).join()).toContain("This chip reaches 9.54 to 2441.41 Hz");
   });
 });

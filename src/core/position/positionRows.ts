@@ -1,5 +1,6 @@
+import { fractionOf, pulseUsOfFraction } from "@core/encodings";
 import { type JointBench, jointDegOf, servoDegOf } from "@core/rig";
-import { fractionOf, pulseUsOfFraction, timeUnitsUs, type UnitTable } from "@core/signal";
+import { timeUnitsUs, type UnitTable } from "@core/signal";
 
 /** One position in one unit: the exact number, and what it is after the board's rounding. */
 export interface PositionRow {
@@ -29,7 +30,7 @@ interface Scale extends Pick<PositionRow, "id" | "name" | "unit" | "decimals" | 
 export function positionRows(bench: JointBench, target: number): readonly PositionRow[] {
   const { map, maker } = bench;
   const exact = map.toSetPoint(target);
-  const made = maker.toSetPoint(maker.toRegister(exact));
+  const made = maker.toSetPoint(maker.toCount(exact));
   return scalesOf(bench).map(({ of, back, ...scale }) => ({
     ...scale,
     exact: of(exact),
@@ -109,12 +110,12 @@ function registerScale({ maker }: JointBench): Scale {
   const units = { count: "counts", tick: "ticks", compare: "", µs: "µs", "%": "%" };
   return {
     id: "register",
-    name: names[maker.registerName],
-    unit: units[maker.registerName],
-    decimals: maker.registerName === "%" ? 3 : 2,
-    step: maker.perRegister,
-    of: (setPoint) => maker.exactRegister(setPoint) * maker.perRegister,
-    back: (value) => maker.toSetPoint(value / maker.perRegister),
+    name: names[maker.countName],
+    unit: units[maker.countName],
+    decimals: maker.countName === "%" ? 3 : 2,
+    step: maker.perCount,
+    of: (setPoint) => maker.exactCount(setPoint) * maker.perCount,
+    back: (value) => maker.toSetPoint(value / maker.perCount),
   };
 }
 
@@ -167,7 +168,7 @@ function spinScales({ map }: JointBench): readonly Scale[] {
 /** What the board's rounding costs at a target: in the set point's unit, and as degrees (or spin). */
 export function roundingError({ map, maker }: JointBench, target: number) {
   const exact = map.toSetPoint(target);
-  const made = maker.toSetPoint(maker.toRegister(exact));
+  const made = maker.toSetPoint(maker.toCount(exact));
   return {
     setPoint: made - exact,
     target: map.toTarget(made) - target,

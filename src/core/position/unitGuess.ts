@@ -1,7 +1,7 @@
+import type { SignalMaker } from "@core/encodings";
 import { conventionOf, doubtfulSentence, numberIn } from "@core/numbers";
 import { type ServoCard, setPointUnit } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
-import type { SignalMaker } from "@core/signal";
 
 /** One reading of some pasted numbers: what they may be, and what they would then do. */
 export interface Reading {
@@ -78,13 +78,13 @@ const candidates: readonly Candidate[] = [
  */
 export function readingsOf(numbers: readonly number[], card: ServoCard, maker: SignalMaker): readonly Reading[] {
   const own: Candidate[] =
-    maker.unit === "count" && (maker.registerName === "count" || maker.registerName === "compare")
+    maker.unit === "count" && (maker.countName === "count" || maker.countName === "compare")
       ? [
           {
             name: "this board's own numbers",
             toUs: (value) => maker.toSetPoint(value),
             commonness: 1,
-            fits: upTo(maker.highestRegister),
+            fits: upTo(maker.highestCount),
           },
         ]
       : [];

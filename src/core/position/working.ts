@@ -1,7 +1,9 @@
-import { type Board, frameHzOf } from "@core/project";
+import { encodingWorking } from "@core/encodings";
+import { figure } from "@core/numbers";
+import { frameHzOf } from "@core/project";
 import { type JointBench, servoDegOf } from "@core/rig";
 import { curveOf, spinCurveOf } from "@core/servo";
-import { fullScaleOf, pulseChipPrescale, type SpinCurve, sleepsFor, timerTickUs, timerTop } from "@core/signal";
+import type { SpinCurve } from "@core/signal";
 
 /** A calculation with the person's own numbers: a heading, and its lines in order. */
 export interface Working {
@@ -9,15 +11,14 @@ export interface Working {
   readonly lines: readonly string[];
 }
 
-/** Up to this many decimals, without a tail of zeros. */
-const n = (value: number, decimals = 4) => String(Number(value.toFixed(decimals))).replace("-", "−");
+const n = figure;
 const plus = (value: number, decimals = 4) => `${value < 0 ? "−" : "+"} ${n(Math.abs(value), decimals)}`;
 
 /** How a target becomes what leaves the board, step by step. Given as text, to be read, copied and printed. */
 export function workingOf(bench: JointBench, target: number): readonly Working[] {
   return [
     setPointWorking(bench, target),
-    registerWorking(bench, target),
+    countWorking(bench, target),
     { heading: "The card as an equation", lines: equationsOf(bench) },
   ];
 }
@@ -68,89 +69,25 @@ function setPointWorking(bench: JointBench, target: number): Working {
   };
 }
 
-function registerWorking(bench: JointBench, target: number): Working {
+function countWorking(bench: JointBench, target: number): Working {
   const { map, maker, board, card } = bench;
   const setPoint = map.toSetPoint(target);
-  const register = maker.toRegister(setPoint);
-  const made = maker.toSetPoint(register);
+  const count = maker.toCount(setPoint);
+  const made = maker.toSetPoint(count);
   const unit = card.kind === "smart" ? "ticks" : "µs";
   const perTarget = map.targetUnit === "°" ? "°" : " of full speed";
   return {
     heading: `What ${board.label} makes of it`,
     lines: [
-      ...makingLines(bench.board, bench.joint.channel, maker.periodUs, setPoint),
-      `which it can only load as ${n(register * maker.perRegister)}, and that makes ${n(made)} ${unit}`,
+      ...encodingWorking(board.encoding, {
+        askedHz: frameHzOf(board, bench.joint.channel),
+        periodUs: maker.periodUs,
+        setPoint,
+      }),
+      `which it can only load as ${n(count * maker.perCount)}, and that makes ${n(made)} ${unit}`,
       `error = ${n(made)} − ${n(setPoint)} = ${n(made - setPoint)} ${unit} = ${n(map.toTarget(made) - target)}${perTarget}`,
     ],
   };
-}
-
-/** From the set point to the exact register, as each way of making signals does it. */
-function makingLines(board: Board, channel: number, periodUs: number, setPoint: number): readonly string[] {
-  const { encoding } = board;
-  const askedHz = frameHzOf(board, channel);
-  const pulse = n(setPoint);
-  const period = `period = 1 000 000 / ${n(askedHz)} = ${n(periodUs)} µs`;
-  switch (encoding.kind) {
-    case "percent":
-      return [
-        period,
-        `duty = 100 × ${pulse} / ${n(periodUs)} = ${n((100 * setPoint) / periodUs)} %, in steps of ${n(encoding.stepPercent)} %`,
-      ];
-    case "counts": {
-      const fullScale = fullScaleOf(encoding);
-      return [
-        period,
-        `duty = ${pulse} / ${n(periodUs)} = ${n(setPoint / periodUs, 7)}`,
-        `count = ${n(setPoint / periodUs, 7)} × ${fullScale} = ${n((setPoint / periodUs) * fullScale)}, ${encoding.rounding === "round" ? "rounded" : "truncated"}`,
-      ];
-    }
-    case "pulseChip": {
-      const counts = 2 ** encoding.bits;
-      const prescale = pulseChipPrescale(encoding, askedHz);
-      const trueHz = encoding.oscillatorHz * (1 + encoding.oscillatorErrorPercent / 100);
-      return [
-        `prescale = round(${n(encoding.oscillatorHz)} / (${counts} × ${n(askedHz)})) − 1 = ${prescale}`,
-        `frame = ${n(trueHz)} / (${counts} × ${prescale + 1}) = ${n(1e6 / periodUs)} Hz, so period = ${n(periodUs)} µs`,
-        `count = ${counts} × ${pulse} / ${n(periodUs)} = ${n((counts * setPoint) / periodUs)}, ${encoding.rounding === "round" ? "rounded" : "truncated"}`,
-      ];
-    }
-    case "timer": {
-      const tickUs = timerTickUs(encoding);
-      const top = timerTop(encoding, askedHz);
-      const ticks = setPoint / tickUs;
-      const edge = encoding.alignment === "edge";
-      const compare =
-        encoding.output === "normal"
-          ? edge
-            ? `compare = ${n(ticks)} − 1 = ${n(ticks - 1)}`
-            : `compare = ${n(ticks)} / 2 = ${n(ticks / 2)}`
-          : edge
-            ? `compare = TOP − ${n(ticks)} = ${n(top - ticks)}`
-            : `compare = TOP − ${n(ticks)} / 2 = ${n(top - ticks / 2)}`;
-      return [
-        `tick = ${encoding.prescale} / ${n(encoding.clockHz / 1e6)} MHz = ${n(tickUs)} µs`,
-        edge
-          ? `TOP = ${n(encoding.clockHz)} / (${encoding.prescale} × ${n(askedHz)}) − 1 = ${top}, period = (TOP + 1) × tick = ${n(periodUs)} µs`
-          : `TOP = ${n(encoding.clockHz)} / (2 × ${encoding.prescale} × ${n(askedHz)}) = ${top}, period = 2 × TOP × tick = ${n(periodUs)} µs`,
-        `high for ${pulse} / ${n(tickUs)} = ${n(ticks)} ticks`,
-        compare,
-      ];
-    }
-    case "microseconds":
-      return [period, `number = ${pulse} µs, in whole ${n(encoding.tickUs)} µs`];
-    case "software": {
-      const gapUs = encoding.framing.kind === "fixedGap" ? encoding.framing.gapUs : 1e6 / askedHz - setPoint;
-      const sleeps = sleepsFor(gapUs, encoding.largestDelayUs);
-      return [
-        `sleep high = ${pulse} µs, in whole ${n(encoding.granularityUs)} µs`,
-        `sleep low = ${n(gapUs)} µs${sleeps > 1 ? `, in ${sleeps} sleeps, since one sleeps ${n(encoding.largestDelayUs)} µs at most` : ""}`,
-        `frame = high + low + ${n(encoding.loopOverheadUs)} µs of loop = ${n(setPoint + gapUs + encoding.loopOverheadUs)} µs`,
-      ];
-    }
-    case "bus":
-      return [`tick = ${pulse}, rounded`];
-  }
 }
 
 /** The card's curve in each unit that a person's own program may use: slope and intercept over the servo's angle. */
@@ -175,8 +112,8 @@ export function equationsOf({ card, maker }: JointBench): readonly string[] {
     line("duty %", 100 / maker.periodUs, 0, 5),
     line("duty 0…1", 1 / maker.periodUs, 0, 7),
   ];
-  if (maker.registerName === "count" || maker.registerName === "compare")
-    lines.push(line(maker.registerName, 1 / maker.gain, -maker.offset / maker.gain));
+  if (maker.countName === "count" || maker.countName === "compare")
+    lines.push(line(maker.countName, 1 / maker.gain, -maker.offset / maker.gain));
   const mind =
     kind === "piecewise" ? ["the card’s curve is piecewise: these are the straight lines nearest to it"] : [];
   return [...lines, "angle is the servo's own, in degrees", ...mind];

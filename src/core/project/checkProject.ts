@@ -1,11 +1,11 @@
 import { fitCurve } from "@core/calibrate";
 import { ok, problem, type Result } from "@core/result";
 import { othersOf } from "@core/shapers";
+import { namedBy, type Step } from "@core/steps";
 import type { LeadTarget } from "./lead";
 import { flowsOf } from "./leadFlow";
 import type { Project } from "./project";
 import { ringIn } from "./ring";
-import type { Step } from "./routine";
 
 /**
  * What the schema alone cannot say: ids are used once, references lead somewhere, and a joint fits its servo.
@@ -145,11 +145,12 @@ function checkRoutines(project: Project) {
     project.sources,
     project.takes,
   ].map(idsOf) as [Set<string>, Set<string>, Set<string>, Set<string>, Set<string>];
-  const isLost = (step: Step) =>
-    step.kind === "move"
-      ? !poses.has(step.poseId) || Object.keys(step.delaysMs).some((id) => !joints.has(id))
-      : (step.kind === "routine" && !routines.has(step.routineId)) ||
-        (step.kind === "wait" && !sources.has(step.sourceId));
+  const isLost = (step: Step) => {
+    const { poseId, routineId, sourceId, jointIds } = namedBy(step);
+    const isGone = (ids: ReadonlySet<string>, id: string | undefined) => id !== undefined && !ids.has(id);
+    if (isGone(poses, poseId) || isGone(routines, routineId) || isGone(sources, sourceId)) return true;
+    return jointIds?.some((id) => !joints.has(id)) ?? false;
+  };
   for (const [index, take] of project.takes.entries())
     if (take.jointIds.some((id) => !joints.has(id)))
       return problem(`takes → ${index} (${take.name}): one of its joints is not there.`);

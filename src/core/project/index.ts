@@ -2,14 +2,9 @@ export type { Range } from "@core/schema";
 export {
   type Board,
   boardSchema,
-  type Encoding,
-  type EncodingKind,
-  type EncodingOf,
-  encodingSchema,
   frameHzOf,
   groupOf,
   groupSizeOf,
-  type Lateness,
 } from "./board";
 export { checkProject } from "./checkProject";
 export * from "./edits";
@@ -57,15 +52,10 @@ export { ringIn, routinesWithin } from "./ring";
 export {
   type Clip,
   emptyRoutine,
-  freshMove,
   type Key,
   type Lane,
-  longestStepMs,
-  type Pace,
   type Routine,
   routineSchema,
-  type Step,
-  type StepOf,
   type Timetable,
 } from "./routine";
 export {

@@ -1,3 +1,4 @@
+import { namedBy } from "@core/steps";
 import type { Routine } from "./routine";
 
 /** The routines that play one another in a ring, in order, or null where each one ends. */
@@ -9,7 +10,7 @@ export function ringIn(routines: readonly Routine[]): readonly Routine[] | null 
     if (again >= 0) return path.slice(again);
     if (done.has(routine.id)) return null;
     for (const step of routine.steps) {
-      const next = step.kind === "routine" ? known.get(step.routineId) : undefined;
+      const next = known.get(namedBy(step).routineId ?? "");
       const ring = next && walk(next, [...path, routine]);
       if (ring) return ring;
     }
@@ -29,8 +30,10 @@ export function routinesWithin(project: { readonly routines: readonly Routine[] 
   const collect = (id: string) => {
     if (ids.has(id)) return;
     ids.add(id);
-    for (const step of project.routines.find((one) => one.id === id)?.steps ?? [])
-      if (step.kind === "routine") collect(step.routineId);
+    for (const step of project.routines.find((one) => one.id === id)?.steps ?? []) {
+      const { routineId: next } = namedBy(step);
+      if (next !== undefined) collect(next);
+    }
   };
   collect(routineId);
   return project.routines.filter((one) => ids.has(one.id));

@@ -1,4 +1,3 @@
-import { easingSchema } from "@core/easings";
 import {
   between,
   type DeepReadonly,
@@ -9,49 +8,11 @@ import {
   textUpTo,
   wholeBetween,
 } from "@core/schema";
+import { lengthMs, longestStepMs, stepSchema } from "@core/steps";
 import * as z from "zod/mini";
 
-/** The longest move, hold or wait: an hour. */
-export const longestStepMs = 3_600_000;
-const lengthMs = between(0, longestStepMs);
 /** A place on the time of a routine, which may be some hours long. */
 const momentMs = between(0, 24 * longestStepMs);
-
-const paceSchema = z.discriminatedUnion("kind", [
-  z.strictObject({ kind: z.literal("time"), moveMs: lengthMs }),
-  /** As long as the joint with the longest way needs at this mean speed; all arrive together. */
-  z.strictObject({ kind: z.literal("speed"), degPerS: between(0.1, 10_000) }),
-]);
-
-export const stepSchema = z.discriminatedUnion("kind", [
-  z.strictObject({
-    kind: z.literal("move"),
-    id: idSchema,
-    poseId: idSchema,
-    pace: paceSchema,
-    easing: easingSchema,
-    /** Each joint starts so much later than the one before it, in the order of the rack. */
-    staggerMs: between(0, 60_000),
-    /** What single joints wait before they start, besides. */
-    delaysMs: z.record(idSchema, between(0, 600_000)),
-    /** How long it stands there once all should have arrived. */
-    holdMs: lengthMs,
-  }),
-  z.strictObject({ kind: z.literal("hold"), id: idSchema, holdMs: lengthMs }),
-  z.strictObject({ kind: z.literal("routine"), id: idSchema, routineId: idSchema, times: wholeBetween(1, 1000) }),
-  /** Time stands still until a source is past a level: a press, a sensor. It takes no time of the score. */
-  z.strictObject({
-    kind: z.literal("wait"),
-    id: idSchema,
-    sourceId: idSchema,
-    side: z.enum(["above", "below"]),
-    level: finite,
-    /** So long it waits at most; null for as long as it takes. */
-    timeoutMs: z.nullable(lengthMs),
-    ifTimeout: z.enum(["goOn", "stop"]),
-  }),
-  z.strictObject({ kind: z.literal("label"), id: idSchema, text: labelSchema }),
-]);
 
 /** A target at a moment, and how it goes on from there to the next. */
 const keySchema = z.strictObject({
@@ -116,9 +77,6 @@ export const routineSchema = z.strictObject({
   notes: textUpTo(4000),
 });
 
-export type Pace = DeepReadonly<z.infer<typeof paceSchema>>;
-export type Step = DeepReadonly<z.infer<typeof stepSchema>>;
-export type StepOf<Kind extends Step["kind"]> = Extract<Step, { kind: Kind }>;
 export type Key = DeepReadonly<z.infer<typeof keySchema>>;
 export type Lane = DeepReadonly<z.infer<typeof laneSchema>>;
 export type Clip = DeepReadonly<z.infer<typeof clipSchema>>;
@@ -137,16 +95,4 @@ export const emptyRoutine = (id: string, name: string): Routine => ({
   atEnd: "hold",
   timetable: null,
   notes: "",
-});
-
-/** A move to a pose as it is first made. */
-export const freshMove = (id: string, poseId: string): StepOf<"move"> => ({
-  kind: "move",
-  id,
-  poseId,
-  pace: { kind: "time", moveMs: 1000 },
-  easing: { kind: "leastJerk" },
-  staggerMs: 0,
-  delaysMs: {},
-  holdMs: 0,
 });

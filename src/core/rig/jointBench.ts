@@ -1,5 +1,6 @@
+import type { SignalMaker } from "@core/encodings";
 import { type Board, byId, type Joint, type Project, type ServoCard } from "@core/project";
-import { type SignalMaker, signalMakerOf } from "@core/signal";
+import { signalMakerOf } from "@core/signal";
 import { type JointMap, jointMapOf } from "./jointMap";
 import { type JointScale, jointScaleOf } from "./jointScale";
 

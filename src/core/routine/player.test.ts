@@ -1,5 +1,6 @@
 import { demoProject } from "@core/demo";
-import { emptyRoutine, freshMove, type Project, type Routine, type Step } from "@core/project";
+import { emptyRoutine, type Project, type Routine } from "@core/project";
+import { freshMove, type Step } from "@core/steps";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { type Company, phase, RoutinePlayer, readyScore, type Score } from ".";

@@ -1,5 +1,6 @@
 import { demoProject } from "@core/demo";
-import { byId, emptyRoutine, freshMove, type Project, type Routine, type Step, type TakeLibrary } from "@core/project";
+import { byId, emptyRoutine, type Project, type Routine, type TakeLibrary } from "@core/project";
+import { freshMove, type Step } from "@core/steps";
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import { jointsOf, nextStartMs, readyScore, roundMs, type Score, sampleTrack, stepAt } from ".";

@@ -1,7 +1,8 @@
 import { type Curve, demandOf, type Easing, easedBy } from "@core/easings";
-import type { Clip, Pose, Project, Routine, Step, StepOf, TakeLibrary } from "@core/project";
-import { emptyRoutine, freshMove } from "@core/project";
+import type { Clip, Pose, Project, Routine, TakeLibrary } from "@core/project";
+import { emptyRoutine } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
+import { type Aim, freshMove, type Ground, layStep, namedBy, type Step, type StepOf } from "@core/steps";
 import { clipCurves } from "./clipCurve";
 import { laneCurve } from "./laneCurve";
 import { lastAtMost } from "./lastAtMost";
@@ -70,9 +71,9 @@ export function jointsOf(project: Project, routine: Routine): readonly string[] 
     if (seen.has(one.id)) return;
     seen.add(one.id);
     for (const step of one.steps) {
-      if (step.kind === "move")
-        for (const id of Object.keys(project.poses.find((pose) => pose.id === step.poseId)?.targets ?? {})) ids.add(id);
-      const inner = step.kind === "routine" && project.routines.find((other) => other.id === step.routineId);
+      const { poseId, routineId } = namedBy(step);
+      for (const id of Object.keys(project.poses.find((pose) => pose.id === poseId)?.targets ?? {})) ids.add(id);
+      const inner = project.routines.find((other) => other.id === routineId);
       if (inner) collect(inner);
     }
     for (const lane of one.lanes) ids.add(lane.jointId);
@@ -83,12 +84,6 @@ export function jointsOf(project: Project, routine: Routine): readonly string[] 
   };
   collect(routine);
   return project.joints.filter((joint) => ids.has(joint.id)).map((joint) => joint.id);
-}
-
-interface Aim {
-  readonly jointId: string;
-  readonly joint: number;
-  readonly target: number;
 }
 
 interface Shape {
@@ -130,8 +125,9 @@ class ScoreMaker {
     const spans: Span[] = [];
     const halts: Halt[] = [];
     let atMs = 0;
+    const ground = this.#groundOf(laid, halts, [...within, routine.id]);
     for (const step of routine.steps) {
-      const done = this.#lay(step, atMs, laid, halts, [...within, routine.id]);
+      const done = layStep(step, atMs, ground);
       if (!done.ok) return done;
       const { arriveMs, toMs } = done.value;
       spans.push({ step, fromMs: atMs, arriveMs, toMs });
@@ -142,56 +138,32 @@ class ScoreMaker {
     return ok(score);
   }
 
-  #lay(
-    step: Step,
-    atMs: number,
-    laid: Map<number, Pieces>,
-    halts: Halt[],
-    within: readonly string[],
-  ): Result<Pick<Span, "arriveMs" | "toMs">> {
-    switch (step.kind) {
-      case "move":
-        return ok(this.#layMove(step, atMs, laid));
-      case "hold":
-        return ok({ arriveMs: atMs, toMs: atMs + step.holdMs });
-      case "label":
-        return ok({ arriveMs: atMs, toMs: atMs });
-      case "wait":
-        halts.push({ atMs, step });
-        return ok({ arriveMs: atMs, toMs: atMs });
-      case "routine": {
-        const inner = this.#project.routines.find((one) => one.id === step.routineId);
+  /** The score as its steps see it while they are laid into it. */
+  #groundOf(laid: Map<number, Pieces>, halts: Halt[], within: readonly string[]): Ground<Step> {
+    return {
+      aimsOf: (poseId) => this.#aimsOf(poseId),
+      standsAt: (joint) => {
+        const known = laid.get(joint)?.at ?? Number.NaN;
+        return Number.isNaN(known) ? this.#homeOf(joint) : known;
+      },
+      mover: (stepId, easing) => {
+        const course: Course = { kind: "move", stepId, ...shapeOf(easing) };
+        return ({ joint, target }, fromMs, toMs) => {
+          const pieces = piecesOf(laid, joint);
+          pieces.add(fromMs, toMs, target, course);
+          pieces.at = target;
+        };
+      },
+      halt: (atMs, step) => {
+        if (step.kind === "wait") halts.push({ atMs, step });
+      },
+      nest: (routineId, times, atMs) => {
+        const inner = this.#project.routines.find((one) => one.id === routineId);
         if (!inner) return problem("A routine that it plays is no longer on the bench.");
         const made = this.make(inner, within);
-        if (!made.ok) return made;
-        const toMs = layNested(made.value, step.times, atMs, laid, halts);
-        return ok({ arriveMs: toMs, toMs });
-      }
-    }
-  }
-
-  #layMove(step: StepOf<"move">, atMs: number, laid: Map<number, Pieces>): Pick<Span, "arriveMs" | "toMs"> {
-    const aims = this.#aimsOf(step.poseId);
-    const fromOf = (joint: number) => {
-      const known = laid.get(joint)?.at ?? Number.NaN;
-      return Number.isNaN(known) ? this.#homeOf(joint) : known;
+        return made.ok ? ok(layNested(made.value, times, atMs, laid, halts)) : made;
+      },
     };
-    const moveMs =
-      step.pace.kind === "time"
-        ? step.pace.moveMs
-        : (Math.max(0, ...aims.map((aim) => Math.abs(aim.target - fromOf(aim.joint)))) / step.pace.degPerS) * 1000;
-    const course: Course = { kind: "move", stepId: step.id, ...shapeOf(step.easing) };
-    let arriveMs = atMs + moveMs;
-    for (let order = 0; order < aims.length; order += 1) {
-      const { jointId, joint, target } = aims[order] as Aim;
-      const fromMs = atMs + order * step.staggerMs + (step.delaysMs[jointId] ?? 0);
-      const toMs = fromMs + moveMs;
-      arriveMs = Math.max(arriveMs, toMs);
-      const pieces = piecesOf(laid, joint);
-      pieces.add(fromMs, toMs, target, course);
-      pieces.at = target;
-    }
-    return { arriveMs, toMs: arriveMs + step.holdMs };
   }
 
   /** What a pose asks of which joint, in the order of the rack. */

@@ -12,10 +12,10 @@ export function channelGroupsOf(board: Board): readonly ChannelGroup[] {
       first: channel,
       last: channel,
       periodNs: Math.round(maker.periodUs * 1000),
-      lowestRegister: maker.lowestRegister,
-      atLowest: inUnit(maker.toSetPoint(maker.lowestRegister)),
-      highestRegister: maker.highestRegister,
-      atHighest: inUnit(maker.toSetPoint(maker.highestRegister)),
+      lowestCount: maker.lowestCount,
+      atLowest: inUnit(maker.toSetPoint(maker.lowestCount)),
+      highestCount: maker.highestCount,
+      atHighest: inUnit(maker.toSetPoint(maker.highestCount)),
     };
     const isSame =
       last && JSON.stringify({ ...last, first: 0, last: 0 }) === JSON.stringify({ ...group, first: 0, last: 0 });

@@ -1,7 +1,16 @@
-import type { Board, Encoding, EncodingOf } from "@core/project";
+import {
+  countWithin,
+  type Encoding,
+  type EncodingOf,
+  makerOf,
+  pulseChipPrescale,
+  sleepsFor,
+  timerTop,
+} from "@core/encodings";
+import type { Board } from "@core/project";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { makerOf, pulseChipPrescale, registerWithin, signalMakerOf, sleepsFor, timerTop } from ".";
+import { signalMakerOf } from ".";
 
 const board = (encoding: Encoding, frameHz = 50): Board => ({
   id: "b",
@@ -22,8 +31,8 @@ describe("the reference values of the trade, at 50 Hz", () => {
     [1500, 307.2, 4915.125],
     [2500, 512, 8191.875],
   ])("%d µs is %d of 4096 and %d of 65 535", (pulseUs, of4096, of65535) => {
-    expect(signalMakerOf(twelveBits).exactRegister(pulseUs)).toBeCloseTo(of4096, 9);
-    expect(signalMakerOf(sixteenBits).exactRegister(pulseUs)).toBeCloseTo(of65535, 9);
+    expect(signalMakerOf(twelveBits).exactCount(pulseUs)).toBeCloseTo(of4096, 9);
+    expect(signalMakerOf(sixteenBits).exactCount(pulseUs)).toBeCloseTo(of65535, 9);
   });
 
   test("one count of 8 bits is 78.4 µs", () => {
@@ -33,34 +42,34 @@ describe("the reference values of the trade, at 50 Hz", () => {
 
 test("12 bits round 1500 µs to 307 counts, which come out as 1499.02 µs", () => {
   const maker = signalMakerOf(twelveBits);
-  expect(maker.toRegister(1500)).toBe(307);
+  expect(maker.toCount(1500)).toBe(307);
   expect(maker.toSetPoint(307)).toBeCloseTo(1499.023, 3);
 });
 
 test("a board that truncates takes 8191 for 2500 µs, not 8192", () => {
-  expect(signalMakerOf(sixteenBits).toRegister(2500)).toBe(8191);
+  expect(signalMakerOf(sixteenBits).toCount(2500)).toBe(8191);
 });
 
 test("a register's own set point gives the same register back, rounding or truncating", () => {
   for (const maker of [signalMakerOf(twelveBits), signalMakerOf(sixteenBits)])
-    for (let register = 0; register <= maker.highestRegister; register += 7)
-      expect(maker.toRegister(maker.toSetPoint(register))).toBe(register);
+    for (let register = 0; register <= maker.highestCount; register += 7)
+      expect(maker.toCount(maker.toSetPoint(register))).toBe(register);
 });
 
 test("an 11-bit pulse is never longer than the register can say", () => {
-  expect(signalMakerOf(twelveBits).toRegister(1e9)).toBe(4095);
-  expect(signalMakerOf(twelveBits).toRegister(-5)).toBe(0);
+  expect(signalMakerOf(twelveBits).toCount(1e9)).toBe(4095);
+  expect(signalMakerOf(twelveBits).toCount(-5)).toBe(0);
 });
 
 test("rounding never leaves the window", () => {
   // 2500 µs is 511.9 counts of 4095: rounding up would make 2500.6 µs.
   const maker = signalMakerOf(board({ kind: "counts", bits: 12, fullScale: "2^n-1", rounding: "round" }));
-  expect(maker.toRegister(2500)).toBe(512);
-  expect(registerWithin(maker, 2500, 500, 2500)).toBe(511);
+  expect(maker.toCount(2500)).toBe(512);
+  expect(countWithin(maker, 2500, 500, 2500)).toBe(511);
   fc.assert(
     fc.property(fc.double({ min: 500, max: 2500, noNaN: true }), fc.integer({ min: 9, max: 16 }), (pulseUs, bits) => {
       const any = signalMakerOf(board({ kind: "counts", bits, fullScale: "2^n-1", rounding: "round" }));
-      const made = any.toSetPoint(registerWithin(any, pulseUs, 500, 2500));
+      const made = any.toSetPoint(countWithin(any, pulseUs, 500, 2500));
       expect(made).toBeGreaterThanOrEqual(500);
       expect(made).toBeLessThanOrEqual(2500);
       expect(Math.abs(made - pulseUs)).toBeLessThanOrEqual(any.step);
@@ -69,7 +78,7 @@ test("rounding never leaves the window", () => {
 });
 
 test("a window with no register inside gives no register at all", () => {
-  expect(registerWithin(signalMakerOf(eightBits), 1510, 1505, 1520)).toBeNaN();
+  expect(countWithin(signalMakerOf(eightBits), 1510, 1505, 1520)).toBeNaN();
 });
 
 describe("a pulse chip of 20 MHz and 13 bits", () => {
@@ -84,7 +93,7 @@ describe("a pulse chip of 20 MHz and 13 bits", () => {
       ),
     ).toBe(48);
     expect(1e6 / chip(0).periodUs).toBeCloseTo(49.82, 2);
-    expect(chip(0).exactRegister(1500)).toBeCloseTo(612.245, 3);
+    expect(chip(0).exactCount(1500)).toBeCloseTo(612.245, 3);
   });
 
   test("whose oscillator runs 5 % fast makes every pulse 4.76 % short for the same count", () => {
@@ -107,7 +116,7 @@ describe("timers", () => {
     expect(timerTop(timer(), 50)).toBe(19_999);
     const maker = makerOf(timer(), 50);
     expect(maker.periodUs).toBe(20_000);
-    expect(maker.toRegister(1500)).toBe(1499);
+    expect(maker.toCount(1500)).toBe(1499);
     expect(maker.toSetPoint(1499)).toBe(1500);
   });
 
@@ -121,18 +130,18 @@ describe("timers", () => {
 
   test("inverted, high time is TOP − compare: a larger compare makes a shorter pulse", () => {
     const maker = makerOf(timer({ output: "inverted" }), 50);
-    expect(maker.toRegister(1500)).toBe(18_499);
+    expect(maker.toCount(1500)).toBe(18_499);
     expect(maker.toSetPoint(18_499)).toBe(1500);
-    expect(registerWithin(maker, 2499.6, 500, 2499.7)).toBe(17_500);
+    expect(countWithin(maker, 2499.6, 500, 2499.7)).toBe(17_500);
   });
 
   test("centre-aligned it counts up and down: TOP 10 000, high time 2 × compare", () => {
     const maker = makerOf(timer({ alignment: "centre" }), 50);
     expect(timerTop(timer({ alignment: "centre" }), 50)).toBe(10_000);
     expect(maker.periodUs).toBe(20_000);
-    expect(maker.toRegister(1500)).toBe(750);
+    expect(maker.toCount(1500)).toBe(750);
     expect(maker.step).toBe(2);
-    expect(makerOf(timer({ alignment: "centre", output: "inverted" }), 50).toRegister(1500)).toBe(9250);
+    expect(makerOf(timer({ alignment: "centre", output: "inverted" }), 50).toCount(1500)).toBe(9250);
   });
 });
 
@@ -148,13 +157,13 @@ describe("calls and loops", () => {
 
   test("a duty of whole per cent at 50 Hz: 7.5 % becomes 8 %, 1600 µs", () => {
     const maker = makerOf({ kind: "percent", stepPercent: 1, rounding: "round" }, 50);
-    expect(maker.toSetPoint(maker.toRegister(1500))).toBe(1600);
-    expect(maker.toRegister(1500) * maker.perRegister).toBe(8);
+    expect(maker.toSetPoint(maker.toCount(1500))).toBe(1600);
+    expect(maker.toCount(1500) * maker.perCount).toBe(8);
   });
 
   test("a µs call makes whole µs", () => {
     const maker = makerOf({ kind: "microseconds", tickUs: 1 }, 50);
-    expect(maker.toSetPoint(maker.toRegister(1500.4))).toBe(1500);
+    expect(maker.toSetPoint(maker.toCount(1500.4))).toBe(1500);
   });
 
   test("a fixed gap of 20 ms after 1500 µs is 46.51 Hz, and a little less with its loop", () => {
@@ -192,7 +201,7 @@ test("every way: round trip within one step, monotone, and never off by more tha
       fc.double({ min: 40, max: 60, noNaN: true }),
       (way, a, b, hz) => {
         const maker = makerOf(way, hz);
-        const made = (pulseUs: number) => maker.toSetPoint(maker.toRegister(pulseUs));
+        const made = (pulseUs: number) => maker.toSetPoint(maker.toCount(pulseUs));
         const isTruncating = "rounding" in way && way.rounding === "truncate";
         expect(Math.abs(made(a) - a)).toBeLessThanOrEqual(maker.step * (isTruncating ? 1 : 0.5) + 1e-6);
         if (a < b) expect(made(a)).toBeLessThanOrEqual(made(b));

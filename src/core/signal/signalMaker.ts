@@ -1,9 +1,5 @@
-import { type Board, type Encoding, frameHzOf, groupOf } from "@core/project";
-import { countsMaker, percentMaker, pulseChipMaker } from "./dutyMakers";
-import { periodUsOf } from "./frame";
-import { linearMaker, type SignalMaker } from "./maker";
-import { microsecondMaker, softwareMaker } from "./softwareMakers";
-import { timerMaker } from "./timerMaker";
+import { makerOf, type SignalMaker } from "@core/encodings";
+import { type Board, frameHzOf, groupOf } from "@core/project";
 
 /** How this board makes the signal of one of its channels. */
 export function signalMakerOf(board: Board, channel = 0): SignalMaker {
@@ -19,33 +15,3 @@ export function channelMakersOf(board: Board): readonly SignalMaker[] {
 /** The true period of the frame in each of a board's groups of channels, in µs. */
 export const framePeriodsUs = (board: Board): readonly number[] =>
   board.frameHz.map((frameHz) => makerOf(board.encoding, frameHz).periodUs);
-
-/** How a way of making signals makes them at a wished frame rate, in Hz. */
-export function makerOf(encoding: Encoding, frameHz: number): SignalMaker {
-  switch (encoding.kind) {
-    case "percent":
-      return percentMaker(encoding, frameHz);
-    case "counts":
-      return countsMaker(encoding, frameHz);
-    case "pulseChip":
-      return pulseChipMaker(encoding, frameHz);
-    case "timer":
-      return timerMaker(encoding, frameHz);
-    case "microseconds":
-      return microsecondMaker(encoding, frameHz);
-    case "software":
-      return softwareMaker(encoding, frameHz);
-    case "bus":
-      return linearMaker({
-        unit: "tick",
-        registerName: "tick",
-        periodUs: periodUsOf(frameHz),
-        gain: 1,
-        offset: 0,
-        // How far a tick may go is the family's matter, and the card's window's.
-        lowestRegister: -(2 ** 31),
-        highestRegister: 2 ** 31 - 1,
-        rounding: "round",
-      });
-  }
-}

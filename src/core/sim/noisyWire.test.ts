@@ -16,7 +16,7 @@ function wire(spoil: (bytes: Uint8Array) => Uint8Array) {
   const session: LinkSession = new LinkSession(
     {
       label: fern.label,
-      registerName: "count",
+      countName: "count",
       channels: fern.channels,
       groups: channelGroupsOf(fern),
       silence: { afterMs: 500, action: "release" },

@@ -1,3 +1,4 @@
+import type { SignalMaker } from "@core/encodings";
 import {
   type ChannelGroup,
   type ChannelLimits,
@@ -14,7 +15,7 @@ import {
   setWords,
 } from "@core/link";
 import type { Board } from "@core/project";
-import { channelGroupsOf, channelMakersOf, type SignalMaker } from "@core/signal";
+import { channelGroupsOf, channelMakersOf } from "@core/signal";
 import type { SimServo } from "./simServo";
 
 const inputEveryMs = 100;
@@ -197,7 +198,7 @@ export class SimBoard {
     if (message.kind === "limits") return message.limits.every((one) => this.#isPossible(one)) ? null : "range";
     const isInRange = ([channel, register]: readonly [number, number]) => {
       const group = this.#groupOf(channel);
-      return group !== undefined && register >= group.lowestRegister && register <= group.highestRegister;
+      return group !== undefined && register >= group.lowestCount && register <= group.highestCount;
     };
     if (!message.channels.every(isInRange)) return "range";
     return message.channels.every(([channel, register]) => this.#isAllowed(channel, register)) ? null : "limit";
@@ -209,9 +210,7 @@ export class SimBoard {
 
   #isPossible({ channel, lowest, highest }: ChannelLimits): boolean {
     const group = this.#groupOf(channel);
-    return (
-      group !== undefined && lowest <= highest && lowest >= group.lowestRegister && highest <= group.highestRegister
-    );
+    return group !== undefined && lowest <= highest && lowest >= group.lowestCount && highest <= group.highestCount;
   }
 
   /** Whether a channel may go to a register: it has limits, is within them or comes in from outside, and goes no further than its step. */
@@ -257,7 +256,7 @@ export class SimBoard {
     const name = label.replace(/[^A-Za-z0-9_-]/g, "_").slice(0, 40) || "board";
     const groups = this.#groups.map(
       (one) =>
-        `${one.first}-${one.last}:${one.periodNs}:${one.lowestRegister}:${one.atLowest}:${one.highestRegister}:${one.atHighest}`,
+        `${one.first}-${one.last}:${one.periodNs}:${one.lowestCount}:${one.atLowest}:${one.highestCount}:${one.atHighest}`,
     );
     const driven = [...this.#told.keys()].filter((channel) => !Number.isNaN(this.#told[channel]));
     const words = ["V", protocolVersion, name, unit, channels, longestLine, groups.join(","), setWords(driven)];

@@ -1,5 +1,6 @@
 import { demoProject } from "@core/demo";
-import { byId, type Encoding } from "@core/project";
+import type { Encoding } from "@core/encodings";
+import { byId } from "@core/project";
 import { jointBench } from "@core/rig";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";

@@ -55,9 +55,9 @@ export interface SweptPosition {
 export function sweptPositions(ask: SweepAsk, { map, maker }: JointBench): readonly SweptPosition[] {
   return sweepPositions(ask).map((askedDeg) => {
     const sentDeg = ask.rounding === "wholeDegrees" ? Math.round(askedDeg) : askedDeg;
-    const exact = maker.exactRegister(map.toSetPoint(sentDeg));
+    const exact = maker.exactCount(map.toSetPoint(sentDeg));
     // "Whole registers" is what integer arithmetic does: it cuts off, whatever the board would round.
-    const register = ask.rounding === "wholeRegisters" ? Math.trunc(exact) : maker.toRegister(map.toSetPoint(sentDeg));
+    const register = ask.rounding === "wholeRegisters" ? Math.trunc(exact) : maker.toCount(map.toSetPoint(sentDeg));
     return { askedDeg, sentDeg, register, madeDeg: map.toTarget(maker.toSetPoint(register)) };
   });
 }

@@ -1,4 +1,4 @@
-import { makerOf } from "@core/signal";
+import { makerOf } from "@core/encodings";
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import { askProblem, planTimer, powersOfTwo, readPrescalers, type TimerAsk } from ".";

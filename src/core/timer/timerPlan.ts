@@ -1,5 +1,5 @@
-import type { EncodingOf, Range } from "@core/project";
-import { makerOf, timerPeriodUs, timerTickUs, timerTop } from "@core/signal";
+import { type EncodingOf, makerOf, timerPeriodUs, timerTickUs, timerTop } from "@core/encodings";
+import type { Range } from "@core/project";
 
 /** What a person knows of a timer and wants of it. */
 export interface TimerAsk {
@@ -101,7 +101,7 @@ function planWith(ask: TimerAsk, prescale: number): TimerPlan {
       `One step is ${n(maker.step, 1)} µs or ${n(maker.step / Math.abs(ask.usPerDeg), 2)}°: only ${Math.floor(steps)} positions over the whole travel.`,
     );
   const middleUs = (ask.pulsesUs.low + ask.pulsesUs.high) / 2;
-  const compares = [ask.pulsesUs.low, middleUs, ask.pulsesUs.high].map((pulseUs) => maker.toRegister(pulseUs));
+  const compares = [ask.pulsesUs.low, middleUs, ask.pulsesUs.high].map((pulseUs) => maker.toCount(pulseUs));
   const [compareLow = 0, compareCentre = 0, compareHigh = 0] = compares;
   return {
     kind: "workable",

@@ -1,5 +1,4 @@
-import type { EncodingOf } from "@core/project";
-import { sleepsFor } from "@core/signal";
+import { type EncodingOf, sleepsFor } from "@core/encodings";
 import { PulseSpread } from "./pulseSpread";
 
 /** What is to be simulated: a program that sleeps between the edges of a pulse, for so many frames. */

@@ -1,8 +1,8 @@
-import type { EncodingOf, Lateness } from "@core/project";
+import type { EncodingOf, WakeLateness } from "@core/encodings";
 import { describe, expect, test } from "vitest";
 import { reportOf, simulateWobble, verdictOf, type WobbleAsk, type WobbleRun } from ".";
 
-const exact: Lateness = { floorUs: 0, meanUs: 0, spikeChance: 0, spikeMeanUs: 0 };
+const exact: WakeLateness = { floorUs: 0, meanUs: 0, spikeChance: 0, spikeMeanUs: 0 };
 const software = (change: Partial<EncodingOf<"software">>): EncodingOf<"software"> => ({
   kind: "software",
   framing: { kind: "fixedPeriod" },

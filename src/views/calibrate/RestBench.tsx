@@ -191,7 +191,7 @@ function BoardAtRest({
   readonly rest: NonNullable<ReturnType<typeof restOf>>;
 }) {
   const { maker, board } = bench;
-  const made = maker.toSetPoint(maker.toRegister(rest.neutral));
+  const made = maker.toSetPoint(maker.toCount(rest.neutral));
   const room = Math.min(made - rest.low, rest.high - made);
   return (
     <span className="number">

@@ -14,8 +14,8 @@ export function SetPointWords({
   return (
     <span className="number">
       {formatNumber(value, 1)} µs, {formatNumber((100 * value) / maker.periodUs, 3)} %
-      {maker.registerName === "count" || maker.registerName === "compare"
-        ? `, ${formatNumber(maker.toRegister(value), 0)} ${maker.registerName === "count" ? "counts" : "compare"}`
+      {maker.countName === "count" || maker.countName === "compare"
+        ? `, ${formatNumber(maker.toCount(value), 0)} ${maker.countName === "count" ? "counts" : "compare"}`
         : ""}
     </span>
   );

@@ -21,7 +21,7 @@ export function DialPanel({ bench, aim, className }: DialPanelProps) {
   const names: Record<OuterUnit, string> = {
     "set point": "µs",
     duty: "%",
-    number: /^[a-z]+$/.test(maker.registerName) ? `${maker.registerName}s` : maker.registerName,
+    number: /^[a-z]+$/.test(maker.countName) ? `${maker.countName}s` : maker.countName,
   };
   return (
     <section className={`flex min-h-0 flex-col ${className ?? ""}`} aria-label="Dial">

@@ -26,9 +26,9 @@ export function outerMeasureOf({ card, maker }: JointBench, unit: OuterUnit): Ou
   }
   if (unit === "number")
     return {
-      unit: maker.registerName === "count" ? "counts" : maker.registerName,
+      unit: maker.countName === "count" ? "counts" : maker.countName,
       decimals: 0,
-      ofSetPoint: (pulseUs) => maker.exactRegister(pulseUs),
+      ofSetPoint: (pulseUs) => maker.exactCount(pulseUs),
       toSetPoint: (register) => maker.toSetPoint(register),
     };
   return { unit: "µs", decimals: 0, ofSetPoint: (pulseUs) => pulseUs, toSetPoint: (pulseUs) => pulseUs };

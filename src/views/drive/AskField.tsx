@@ -1,4 +1,5 @@
-import { pulseUsOfDuty, readQuantity } from "@core/signal";
+import { pulseUsOfDuty } from "@core/encodings";
+import { readQuantity } from "@core/signal";
 import type { JointBench } from "@stores/jointBench";
 import { command } from "@stores/live";
 import { useId, useState } from "react";

@@ -1,5 +1,5 @@
+import { dutyOf } from "@core/encodings";
 import type { Joint } from "@core/project";
-import { dutyOf } from "@core/signal";
 import { type JointBench, useJointBench } from "@stores/jointBench";
 import { liveJoint, onLive } from "@stores/live";
 import { useSelectedJoint } from "@stores/selection";
@@ -51,7 +51,7 @@ function JointTrace({ joint }: { readonly joint: Joint }) {
           <>
             <TraceNumber name="pulse" unit="µs" read={readSetPoint} />
             <TraceNumber name="duty" unit="%" read={readDuty} />
-            <TraceNumber name={maker.registerName} unit={board.label} read={readRegister} />
+            <TraceNumber name={maker.countName} unit={board.label} read={readRegister} />
           </>
         ) : (
           <TraceNumber name="position" unit="ticks" read={readSetPoint} />

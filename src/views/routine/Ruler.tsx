@@ -1,5 +1,6 @@
 import type { Finding } from "@core/feasible";
 import type { Score } from "@core/routine";
+import { flagOf } from "@core/steps";
 import type { PointerEvent } from "react";
 import { gutterPx } from "./ScoreBoard";
 import { gridMs, scoreView, useScoreView } from "./scoreView";
@@ -21,10 +22,10 @@ export function Ruler({ score, scale, findings, onScrub }: RulerProps) {
     onScrub(event);
   };
   const go = (ms: number) => scoreView.setState({ cursorMs: Math.max(0, Math.min(score.lengthMs, ms)) });
-  const flags = score.spans.filter(
-    ({ step, fromMs }) =>
-      (step.kind === "label" || step.kind === "wait") && fromMs >= scale.fromMs && fromMs <= endOf(scale),
-  );
+  const flags = score.spans.flatMap(({ step, fromMs }) => {
+    const words = fromMs >= scale.fromMs && fromMs <= endOf(scale) ? flagOf(step) : null;
+    return words === null ? [] : [{ step, fromMs, words }];
+  });
   return (
     <div className="flex h-9 shrink-0 border-b border-base-300">
       <div className="shrink-0" style={{ width: gutterPx }} />
@@ -58,13 +59,13 @@ export function Ruler({ score, scale, findings, onScrub }: RulerProps) {
             {momentText(ms)}
           </span>
         ))}
-        {flags.map(({ step, fromMs }) => (
+        {flags.map(({ step, fromMs, words }) => (
           <span
             key={step.id}
             className={`absolute top-3.5 border-l-2 pl-1 text-[0.68rem] leading-3 font-semibold whitespace-nowrap ${step.kind === "wait" ? "border-secondary text-secondary" : "border-base-content"}`}
             style={{ left: xOf(scale, fromMs) }}
           >
-            {step.kind === "label" ? step.text : "waits"}
+            {words}
           </span>
         ))}
         {findings

@@ -1,14 +1,15 @@
 import type { Routine } from "@core/project";
 import { jointsOf, nextStartMs, noRoutine, phase, roundMs, stepAt } from "@core/routine";
+import { stepWords } from "@core/steps";
 import { useProject } from "@stores/document";
 import { armTimetables, command, liveHead, liveJoint, onLive, useLive } from "@stores/live";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { formatTime } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { Greenhouse } from "../scene/Greenhouse";
-import { stepWords } from "./StepRibbon";
 import { scoreView } from "./scoreView";
 import { playFrom } from "./Transport";
+import { useNames } from "./useNames";
 import { useScore } from "./useScore";
 
 interface StageViewProps {
@@ -19,6 +20,7 @@ interface StageViewProps {
 /** For running a show: the scene, what plays, how far it is, and three large buttons. Nothing here can be edited by mistake. */
 export function StageView({ routine, onDone }: StageViewProps) {
   const project = useProject((current) => current);
+  const names = useNames();
   const { score } = useScore(routine);
   const dialog = useRef<HTMLDialogElement>(null);
   const bar = useRef<HTMLDivElement>(null);
@@ -45,8 +47,8 @@ export function StageView({ routine, onDone }: StageViewProps) {
     if (!score || !isThis) return playing === noRoutine ? "Ready" : "Something else plays";
     if (liveHead("phase") === phase.leadIn) return "Going to the beginning";
     const step = score.spans[stepAt(score, liveHead("scoreMs"))]?.step;
-    return step ? stepWords(step, project) : "Playing";
-  }, [score, isThis, playing, project]);
+    return step ? stepWords(step, names) : "Playing";
+  }, [score, isThis, playing, names]);
   if (!score) return null;
   const start = () => {
     scoreView.setState({ cursorMs: 0, range: null });

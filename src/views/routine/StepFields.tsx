@@ -1,83 +1,89 @@
-import { byId, changeStep, isSwitch, type Routine, type Step, type StepOf } from "@core/project";
+import { byId, changeStep, isSwitch, type Routine } from "@core/project";
 import { timeUnitsS } from "@core/signal";
+import type { Step, StepKind, StepOf } from "@core/steps";
 import { edit, useProject } from "@stores/document";
+import type { ComponentType } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
 import { EasingField } from "./EasingField";
 
-interface StepFieldsProps<Kind extends Step["kind"] = Step["kind"]> {
+interface FieldsProps<Kind extends StepKind = StepKind> {
   readonly routine: Routine;
   readonly step: StepOf<Kind>;
   readonly number: number;
 }
 
 /** The numbers of one step. */
-export function StepFields({ routine, step, number }: StepFieldsProps) {
-  const project = useProject((current) => current);
-  const change = (what: string, next: Step) =>
-    edit(
-      changeStep(routine.id, step.id, what, () => next),
-      { tell: false },
-    )?.problem ?? null;
-  switch (step.kind) {
-    case "move":
-      return <MoveFields routine={routine} step={step} number={number} />;
-    case "hold":
-      return (
-        <TimeField
-          label={`Length of step ${number}`}
-          ms={step.holdMs}
-          onCommit={(holdMs) => change("hold", { ...step, holdMs })}
-        />
-      );
-    case "label":
-      return (
-        <label className="block">
-          <span className="caption mb-0.5 block">What stands there</span>
-          <input
-            key={step.text}
-            className="input input-sm w-full bg-base-100"
-            defaultValue={step.text}
-            onBlur={(event) =>
-              event.target.value.trim() && change("label", { ...step, text: event.target.value.trim() })
-            }
-            onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-          />
-        </label>
-      );
-    case "routine":
-      return (
-        <div className="grid grid-cols-2 gap-2">
-          <ChoiceField
-            label="Plays"
-            value={step.routineId}
-            choices={project.routines.filter((one) => one.id !== routine.id).map((one) => [one.id, one.name] as const)}
-            onChoose={(routineId) => edit(changeStep(routine.id, step.id, "routine", () => ({ ...step, routineId })))}
-          />
-          <QuantityField
-            label="Times"
-            value={step.times}
-            unit=""
-            decimals={0}
-            step={1}
-            onCommit={(times) => change("times", { ...step, times })}
-          />
-        </div>
-      );
-    case "wait":
-      return <WaitFields routine={routine} step={step} number={number} />;
-  }
+export function StepFields(props: FieldsProps) {
+  const Fields = fields[props.step.kind] as ComponentType<FieldsProps>;
+  return <Fields {...props} />;
 }
 
-function MoveFields({ routine, step, number }: StepFieldsProps<"move">) {
+/** What can be set of each kind of step; the compiler misses any that is left out. */
+const fields: { readonly [Kind in StepKind]: ComponentType<FieldsProps<Kind>> } = {
+  move: MoveFields,
+  hold: ({ routine, step, number }) => (
+    <TimeField
+      label={`Length of step ${number}`}
+      ms={step.holdMs}
+      onCommit={(holdMs) => change(routine, "hold", { ...step, holdMs })}
+    />
+  ),
+  wait: WaitFields,
+  routine: RoutineFields,
+  label: LabelFields,
+};
+
+/** Changes a step; gives a sentence where that cannot be. */
+const change = (routine: Routine, what: string, next: Step): string | null =>
+  edit(
+    changeStep(routine.id, next.id, what, () => next),
+    { tell: false },
+  )?.problem ?? null;
+
+function LabelFields({ routine, step }: FieldsProps<"label">) {
+  return (
+    <label className="block">
+      <span className="caption mb-0.5 block">What stands there</span>
+      <input
+        key={step.text}
+        className="input input-sm w-full bg-base-100"
+        defaultValue={step.text}
+        onBlur={(event) =>
+          event.target.value.trim() && change(routine, "label", { ...step, text: event.target.value.trim() })
+        }
+        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+      />
+    </label>
+  );
+}
+
+function RoutineFields({ routine, step }: FieldsProps<"routine">) {
+  const routines = useProject((project) => project.routines);
+  return (
+    <div className="grid grid-cols-2 gap-2">
+      <ChoiceField
+        label="Plays"
+        value={step.routineId}
+        choices={routines.filter((one) => one.id !== routine.id).map((one) => [one.id, one.name] as const)}
+        onChoose={(routineId) => edit(changeStep(routine.id, step.id, "routine", () => ({ ...step, routineId })))}
+      />
+      <QuantityField
+        label="Times"
+        value={step.times}
+        unit=""
+        decimals={0}
+        step={1}
+        onCommit={(times) => change(routine, "times", { ...step, times })}
+      />
+    </div>
+  );
+}
+
+function MoveFields({ routine, step, number }: FieldsProps<"move">) {
   const project = useProject((current) => current);
   const pose = byId(project.poses, step.poseId);
   const joints = project.joints.filter((joint) => pose.targets[joint.id] !== undefined);
-  const change = (what: string, next: StepOf<"move">) =>
-    edit(
-      changeStep(routine.id, step.id, what, () => next),
-      { tell: false },
-    )?.problem ?? null;
   const { pace } = step;
   return (
     <section className="shrink-0" aria-label={`Step ${number}`}>
@@ -86,12 +92,12 @@ function MoveFields({ routine, step, number }: StepFieldsProps<"move">) {
           label={`Pose of step ${number}`}
           value={step.poseId}
           choices={project.poses.map((one) => [one.id, one.name] as const)}
-          onChoose={(poseId) => change("pose", { ...step, poseId })}
+          onChoose={(poseId) => change(routine, "pose", { ...step, poseId })}
         />
         <EasingField
           easing={step.easing}
           number={number}
-          onEasing={(easing) => change("easing", { ...step, easing })}
+          onEasing={(easing) => change(routine, "easing", { ...step, easing })}
         />
         <ChoiceField
           label="Its length comes from"
@@ -101,7 +107,7 @@ function MoveFields({ routine, step, number }: StepFieldsProps<"move">) {
             ["speed", "a mean speed"],
           ]}
           onChoose={(kind) =>
-            change("pace", {
+            change(routine, "pace", {
               ...step,
               pace: kind === "time" ? { kind, moveMs: 1000 } : { kind, degPerS: 60 },
             })
@@ -111,7 +117,7 @@ function MoveFields({ routine, step, number }: StepFieldsProps<"move">) {
           <TimeField
             label={`Time of step ${number}`}
             ms={pace.moveMs}
-            onCommit={(moveMs) => change("time", { ...step, pace: { kind: "time", moveMs } })}
+            onCommit={(moveMs) => change(routine, "time", { ...step, pace: { kind: "time", moveMs } })}
           />
         ) : (
           <QuantityField
@@ -120,18 +126,18 @@ function MoveFields({ routine, step, number }: StepFieldsProps<"move">) {
             unit="°/s"
             decimals={1}
             step={5}
-            onCommit={(degPerS) => change("speed", { ...step, pace: { kind: "speed", degPerS } })}
+            onCommit={(degPerS) => change(routine, "speed", { ...step, pace: { kind: "speed", degPerS } })}
           />
         )}
         <TimeField
           label={`Hold of step ${number}`}
           ms={step.holdMs}
-          onCommit={(holdMs) => change("hold", { ...step, holdMs })}
+          onCommit={(holdMs) => change(routine, "hold", { ...step, holdMs })}
         />
         <TimeField
           label="One after another, by"
           ms={step.staggerMs}
-          onCommit={(staggerMs) => change("stagger", { ...step, staggerMs })}
+          onCommit={(staggerMs) => change(routine, "stagger", { ...step, staggerMs })}
         />
       </div>
       <details className="mt-1">
@@ -146,7 +152,7 @@ function MoveFields({ routine, step, number }: StepFieldsProps<"move">) {
               ms={step.delaysMs[joint.id] ?? 0}
               onCommit={(ms) => {
                 const { [joint.id]: _, ...others } = step.delaysMs;
-                return change("delay", { ...step, delaysMs: ms > 0 ? { ...others, [joint.id]: ms } : others });
+                return change(routine, "delay", { ...step, delaysMs: ms > 0 ? { ...others, [joint.id]: ms } : others });
               }}
             />
           ))}
@@ -156,14 +162,9 @@ function MoveFields({ routine, step, number }: StepFieldsProps<"move">) {
   );
 }
 
-function WaitFields({ routine, step, number }: StepFieldsProps<"wait">) {
+function WaitFields({ routine, step, number }: FieldsProps<"wait">) {
   const sources = useProject((project) => project.sources);
   const source = sources.find((one) => one.id === step.sourceId);
-  const change = (what: string, next: StepOf<"wait">) =>
-    edit(
-      changeStep(routine.id, step.id, what, () => next),
-      { tell: false },
-    )?.problem ?? null;
   const isPressed = source !== undefined && isSwitch(source);
   return (
     <section className="grid grid-cols-2 gap-2" aria-label={`Step ${number}`}>
@@ -173,7 +174,7 @@ function WaitFields({ routine, step, number }: StepFieldsProps<"wait">) {
         choices={sources.map((one) => [one.id, one.label] as const)}
         onChoose={(sourceId) => {
           const range = sources.find((one) => one.id === sourceId)?.range;
-          change("wait", { ...step, sourceId, level: range ? (range.low + range.high) / 2 : step.level });
+          change(routine, "wait", { ...step, sourceId, level: range ? (range.low + range.high) / 2 : step.level });
         }}
       />
       <ChoiceField
@@ -190,7 +191,7 @@ function WaitFields({ routine, step, number }: StepFieldsProps<"wait">) {
                 ["below", "below"],
               ]
         }
-        onChoose={(side) => change("wait", { ...step, side })}
+        onChoose={(side) => change(routine, "wait", { ...step, side })}
       />
       {!isPressed && (
         <QuantityField
@@ -198,7 +199,7 @@ function WaitFields({ routine, step, number }: StepFieldsProps<"wait">) {
           value={step.level}
           unit=""
           decimals={1}
-          onCommit={(level) => change("level", { ...step, level })}
+          onCommit={(level) => change(routine, "level", { ...step, level })}
         />
       )}
       <ChoiceField
@@ -208,14 +209,14 @@ function WaitFields({ routine, step, number }: StepFieldsProps<"wait">) {
           ["some", "for a time"],
           ["ever", "for ever"],
         ]}
-        onChoose={(how) => change("time-out", { ...step, timeoutMs: how === "ever" ? null : 10_000 })}
+        onChoose={(how) => change(routine, "time-out", { ...step, timeoutMs: how === "ever" ? null : 10_000 })}
       />
       {step.timeoutMs !== null && (
         <>
           <TimeField
             label={`Time-out of step ${number}`}
             ms={step.timeoutMs}
-            onCommit={(timeoutMs) => change("time-out", { ...step, timeoutMs })}
+            onCommit={(timeoutMs) => change(routine, "time-out", { ...step, timeoutMs })}
           />
           <ChoiceField
             label="and then"
@@ -224,7 +225,7 @@ function WaitFields({ routine, step, number }: StepFieldsProps<"wait">) {
               ["goOn", "it goes on"],
               ["stop", "it stops"],
             ]}
-            onChoose={(ifTimeout) => change("time-out", { ...step, ifTimeout })}
+            onChoose={(ifTimeout) => change(routine, "time-out", { ...step, ifTimeout })}
           />
         </>
       )}

@@ -1,18 +1,23 @@
-import { freshMove, insertSteps, placeSteps, type Routine, removeSteps, type Step } from "@core/project";
+import { insertSteps, placeSteps, type Routine, removeSteps } from "@core/project";
 import { type Score, stepAt } from "@core/routine";
+import { lengthWords, newStep, type Step, type StepKind, stepNames, stepWords } from "@core/steps";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { liveHead, useLive } from "@stores/live";
 import { notify } from "@stores/notices";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useRef } from "react";
 import { StepFields } from "./StepFields";
-import { pasteSteps, stepWords } from "./StepRibbon";
+import { pasteSteps } from "./StepRibbon";
 import { chooseStep, useScoreView } from "./scoreView";
+import { useNames } from "./useNames";
 
 interface StepListProps {
   readonly routine: Routine;
   readonly score: Score;
 }
+
+/** Kinds of step besides the usual one, which has a button of its own. */
+const otherSteps = (Object.entries(stepNames) as [StepKind, string][]).filter(([kind]) => kind !== "move");
 
 /** The height of a line, in px. */
 const rowPx = 27;
@@ -20,6 +25,7 @@ const rowPx = 27;
 /** The steps in order, each to be changed where it stands. The one that plays is marked. */
 export function StepList({ routine, score }: StepListProps) {
   const project = useProject((current) => current);
+  const names = useNames();
   const stepIds = useScoreView((view) => view.stepIds);
   const copied = useScoreView((view) => view.copied);
   const index = project.routines.indexOf(routine);
@@ -52,15 +58,16 @@ export function StepList({ routine, score }: StepListProps) {
           className="select select-xs w-28 bg-base-100"
           aria-label="Add another step"
           value=""
-          onChange={(event) => addStep(routine, event.target.value as Step["kind"], at)}
+          onChange={(event) => addStep(routine, event.target.value as StepKind, at)}
         >
           <option value="" disabled>
             or add…
           </option>
-          <option value="hold">a hold</option>
-          <option value="wait">a wait</option>
-          <option value="routine">a routine</option>
-          <option value="label">a label</option>
+          {otherSteps.map(([kind, name]) => (
+            <option key={kind} value={kind}>
+              {name}
+            </option>
+          ))}
         </select>
         {copied?.kind === "steps" && (
           <button type="button" className="btn btn-xs btn-ghost" onClick={() => pasteSteps(routine, at)}>
@@ -86,7 +93,7 @@ export function StepList({ routine, score }: StepListProps) {
                 step={step}
                 place={place}
                 top={start}
-                name={stepWords(step, project)}
+                name={stepWords(step, names)}
                 isCurrent={place === current}
                 isChosen={stepIds.includes(step.id)}
                 onChoose={(how) => chooseStep(step.id, how, order)}
@@ -153,21 +160,6 @@ function StepLine({ routine, step, place, top, name, isCurrent, isChosen, onChoo
   );
 }
 
-function lengthWords(step: Step): string {
-  switch (step.kind) {
-    case "move": {
-      const time = step.pace.kind === "time" ? `${step.pace.moveMs / 1000} s` : `${step.pace.degPerS} °/s`;
-      return step.holdMs > 0 ? `${time} + ${step.holdMs / 1000} s` : time;
-    }
-    case "hold":
-      return `${step.holdMs / 1000} s`;
-    case "wait":
-      return step.timeoutMs === null ? "" : `≤ ${step.timeoutMs / 1000} s`;
-    default:
-      return "";
-  }
-}
-
 interface LineButtonProps {
   readonly label: string;
   readonly sign: string;
@@ -188,44 +180,14 @@ const LineButton = ({ label, sign, isOff = false, run }: LineButtonProps) => (
 );
 
 /** Adds a step of a kind before a place, with what is nearest at hand, and chooses it. */
-function addStep(routine: Routine, kind: Step["kind"], at: number): void {
-  const project = projectNow();
+function addStep(routine: Routine, kind: StepKind, at: number): void {
+  const { poses, sources, routines } = projectNow();
   const id = newId();
-  const step = freshStep(kind, id);
-  if (typeof step === "string") {
-    notify(step, "warning");
+  const step = newStep(kind, id, { poses, sources, routines: routines.filter((one) => one.id !== routine.id) });
+  if (!step.ok) {
+    notify(step.problem, "warning");
     return;
   }
-  if (!edit(insertSteps(routine.id, [step], at, kind === "move" ? "Add move" : "Add step")))
+  if (!edit(insertSteps(routine.id, [step.value], at, `Add ${stepNames[kind].replace(/^an? /, "")}`)))
     chooseStep(id, "alone", [id]);
-
-  function freshStep(of: Step["kind"], stepId: string): Step | string {
-    const pose = project.poses.at(-1);
-    const source = project.sources[0];
-    const other = project.routines.find((one) => one.id !== routine.id);
-    switch (of) {
-      case "move":
-        return pose ? { ...freshMove(stepId, pose.id), holdMs: 500 } : "Capture a pose first: a move goes to one.";
-      case "hold":
-        return { kind: "hold", id: stepId, holdMs: 1000 };
-      case "label":
-        return { kind: "label", id: stepId, text: "Mark" };
-      case "routine":
-        return other
-          ? { kind: "routine", id: stepId, routineId: other.id, times: 1 }
-          : "There is no other routine to play yet.";
-      case "wait":
-        return source
-          ? {
-              kind: "wait",
-              id: stepId,
-              sourceId: source.id,
-              side: "above",
-              level: (source.range.low + source.range.high) / 2,
-              timeoutMs: 10_000,
-              ifTimeout: "goOn",
-            }
-          : "There is no source to wait for yet. Add one at the station Inputs.";
-    }
-  }
 }

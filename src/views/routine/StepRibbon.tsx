@@ -1,11 +1,13 @@
 import type { Finding } from "@core/feasible";
-import { changeStep, insertSteps, type Project, placeSteps, type Routine, removeSteps, type Step } from "@core/project";
+import { changeStep, insertSteps, placeSteps, type Routine, removeSteps } from "@core/project";
 import type { Score, Span } from "@core/routine";
-import { edit, newId, useProject } from "@stores/document";
+import { lengthened, type Step, stepWords } from "@core/steps";
+import { edit, newId } from "@stores/document";
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 import { gutterPx } from "./ScoreBoard";
 import { chooseStep, scoreView, snapped, useScoreView } from "./scoreView";
 import { endOf, type TimeScale, xOf } from "./timeScale";
+import { useNames } from "./useNames";
 
 interface StepRibbonProps {
   readonly routine: Routine;
@@ -14,25 +16,9 @@ interface StepRibbonProps {
   readonly findings: readonly Finding[];
 }
 
-/** A step by name. */
-export function stepWords(step: Step, project: Pick<Project, "poses" | "routines" | "sources">): string {
-  switch (step.kind) {
-    case "move":
-      return project.poses.find((pose) => pose.id === step.poseId)?.name ?? "?";
-    case "hold":
-      return "Hold";
-    case "routine":
-      return `${project.routines.find((one) => one.id === step.routineId)?.name ?? "?"}${step.times > 1 ? ` × ${step.times}` : ""}`;
-    case "wait":
-      return `Wait for ${project.sources.find((one) => one.id === step.sourceId)?.label ?? "?"}`;
-    case "label":
-      return step.text;
-  }
-}
-
 /** The steps to scale: hatched while they move, a plate while they hold. Edges are dragged for time, the steps themselves for order. */
 export function StepRibbon({ routine, score, scale, findings }: StepRibbonProps) {
-  const project = useProject((current) => current);
+  const names = useNames();
   const stepIds = useScoreView((view) => view.stepIds);
   const shown = score.spans.filter((span) => span.toMs >= scale.fromMs && span.fromMs <= endOf(scale));
   const wrong = new Set(findings.map((finding) => finding.stepId));
@@ -56,7 +42,7 @@ export function StepRibbon({ routine, score, scale, findings }: StepRibbonProps)
           <StepBlock
             key={span.step.id}
             span={span}
-            name={stepWords(span.step, project)}
+            name={stepWords(span.step, names)}
             routine={routine}
             score={score}
             scale={scale}
@@ -253,15 +239,8 @@ function ribbonKey(event: KeyboardEvent<HTMLElement>, routine: Routine, order: r
   event.preventDefault();
 }
 
-function lengthen(routineId: string, step: Step, byMs: number): void {
-  edit(
-    changeStep(routineId, step.id, "time", (one) => {
-      if (one.kind === "hold") return { ...one, holdMs: Math.max(0, one.holdMs + byMs) };
-      if (one.kind !== "move" || one.pace.kind !== "time") return one;
-      return { ...one, pace: { kind: "time", moveMs: Math.max(0, one.pace.moveMs + byMs) } };
-    }),
-  );
-}
+const lengthen = (routineId: string, step: Step, byMs: number) =>
+  edit(changeStep(routineId, step.id, "time", (one) => lengthened(one, byMs)));
 
 /** Pastes steps that were copied before a place in the routine. */
 export function pasteSteps(routine: Routine, at: number): void {

@@ -1,5 +1,6 @@
-import type { Clip, Step } from "@core/project";
+import type { Clip } from "@core/project";
 import type { ChosenKey, CopiedKey, LoopRange } from "@core/routine";
+import type { Step } from "@core/steps";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
 

@@ -1,5 +1,6 @@
-import { boardProblems, defaultEncoding, encodingNames } from "@core/position";
-import { type EncodingKind, groupOf, groupSizeOf, setEncoding, setFrameGroups, setFrameHz } from "@core/project";
+import { type EncodingKind, encodingNames, newEncoding } from "@core/encodings";
+import { boardProblems } from "@core/position";
+import { groupOf, groupSizeOf, setEncoding, setFrameGroups, setFrameHz } from "@core/project";
 import { frequencyUnitsHz, signalMakerOf } from "@core/signal";
 import { edit, useProject } from "@stores/document";
 import { ChoiceField } from "../parts/ChoiceField";
@@ -26,7 +27,7 @@ export default function BoardTool({ bench }: SignalToolProps) {
           label="Way"
           value={board.encoding.kind}
           choices={kinds.map((kind) => [kind, encodingNames[kind]])}
-          onChoose={(kind) => edit(setEncoding(board.id, defaultEncoding(kind)))}
+          onChoose={(kind) => edit(setEncoding(board.id, newEncoding(kind)))}
         />
         <EncodingFields
           encoding={board.encoding}

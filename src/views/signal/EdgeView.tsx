@@ -1,4 +1,4 @@
-import type { SignalMaker } from "@core/signal";
+import type { SignalMaker } from "@core/encodings";
 import { formatNumber } from "../parts/format";
 
 interface EdgeViewProps {
@@ -13,7 +13,7 @@ const stepsShown = 4;
 
 /** The falling edge of the pulse among the only places where this board can put it. */
 export function EdgeView({ maker, askedUs }: EdgeViewProps) {
-  const register = maker.toRegister(askedUs);
+  const register = maker.toCount(askedUs);
   const madeUs = maker.toSetPoint(register);
   const fromUs = madeUs - stepsShown * maker.step;
   const x = (us: number) => ((us - fromUs) / (2 * stepsShown * maker.step)) * width;
@@ -38,7 +38,7 @@ export function EdgeView({ maker, askedUs }: EdgeViewProps) {
               textAnchor="middle"
               className="number fill-base-content text-[13px]"
             >
-              {formatNumber(place * maker.perRegister, maker.perRegister < 1 ? 2 : 0)}
+              {formatNumber(place * maker.perCount, maker.perCount < 1 ? 2 : 0)}
             </text>
           </g>
         ))}

@@ -1,113 +1,176 @@
-import { latenessPresets } from "@core/position";
-import type { Encoding, EncodingOf, Lateness } from "@core/project";
+import { type Encoding, type EncodingKind, type EncodingOf, latenessPresets, type WakeLateness } from "@core/encodings";
 import { frequencyUnitsHz, timeUnitsUs } from "@core/signal";
+import type { ComponentType } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
 
-interface EncodingFieldsProps {
-  readonly encoding: Encoding;
+interface FieldsProps<Of extends Encoding> {
+  readonly encoding: Of;
   /** Gives a sentence when the settings are not possible. */
   readonly onEncoding: (encoding: Encoding) => string | null;
 }
 
-const roundings = [
-  ["round", "rounds to the nearest"],
-  ["truncate", "cuts off"],
-] as const;
+type Fields<Kind extends EncodingKind> = FieldsProps<EncodingOf<Kind>>;
 
 /** The fields of each way of making signals. */
-export function EncodingFields({ encoding, onEncoding }: EncodingFieldsProps) {
-  const number = (label: string, field: string, value: number, unit: string, decimals: number, more = {}) => (
-    <QuantityField
-      key={field}
-      label={label}
-      value={value}
-      unit={unit}
-      decimals={decimals}
-      {...more}
-      onCommit={(typed) => onEncoding({ ...encoding, [field]: typed } as Encoding)}
-    />
-  );
-  const rounding = (value: "round" | "truncate") => (
-    <ChoiceField
-      label="Between two numbers it"
-      value={value}
-      choices={roundings}
-      onChoose={(chosen) => onEncoding({ ...encoding, rounding: chosen } as Encoding)}
-    />
-  );
+export function EncodingFields(props: FieldsProps<Encoding>) {
+  const Fields = fields[props.encoding.kind] as ComponentType<FieldsProps<Encoding>>;
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-      {encoding.kind === "percent" && (
-        <>
-          {number("Step of the API", "stepPercent", encoding.stepPercent, "%", 4)}
-          {rounding(encoding.rounding)}
-        </>
-      )}
-      {encoding.kind === "counts" && (
-        <>
-          {number("Bits", "bits", encoding.bits, "", 0, { step: 1 })}
-          <ChoiceField
-            label="Full scale"
-            value={encoding.fullScale}
-            choices={[
-              ["2^n", `2ⁿ = ${2 ** encoding.bits}`],
-              ["2^n-1", `2ⁿ − 1 = ${2 ** encoding.bits - 1}`],
-            ]}
-            onChoose={(fullScale) => onEncoding({ ...encoding, fullScale })}
-          />
-          {rounding(encoding.rounding)}
-        </>
-      )}
-      {encoding.kind === "pulseChip" && (
-        <>
-          {number("Oscillator", "oscillatorHz", encoding.oscillatorHz, "Hz", 0, { units: frequencyUnitsHz })}
-          {number("It really runs fast by", "oscillatorErrorPercent", encoding.oscillatorErrorPercent, "%", 2, {
-            step: 0.5,
-          })}
-          {number("Bits", "bits", encoding.bits, "", 0, { step: 1 })}
-          {rounding(encoding.rounding)}
-        </>
-      )}
-      {encoding.kind === "timer" && (
-        <>
-          {number("Clock", "clockHz", encoding.clockHz, "Hz", 0, { units: frequencyUnitsHz })}
-          {number("Prescale", "prescale", encoding.prescale, "", 0)}
-          {number("Counter bits", "counterBits", encoding.counterBits, "", 0, { step: 1 })}
-          <ChoiceField
-            label="Alignment"
-            value={encoding.alignment}
-            choices={[
-              ["edge", "edge: counts up"],
-              ["centre", "centre: up and down"],
-            ]}
-            onChoose={(alignment) => onEncoding({ ...encoding, alignment })}
-          />
-          <ChoiceField
-            label="Output"
-            value={encoding.output}
-            choices={[
-              ["normal", "normal"],
-              ["inverted", "inverted"],
-            ]}
-            onChoose={(output) => onEncoding({ ...encoding, output })}
-          />
-        </>
-      )}
-      {encoding.kind === "microseconds" &&
-        number("Tick behind the call", "tickUs", encoding.tickUs, "µs", 2, { units: timeUnitsUs })}
-      {encoding.kind === "software" && <SoftwareFields encoding={encoding} onEncoding={onEncoding} />}
-      {encoding.kind === "bus" && <>{number("Bus speed", "bitsPerS", encoding.bitsPerS, "bit/s", 0)}</>}
+      <Fields {...props} />
     </div>
   );
 }
 
-interface SoftwareFieldsProps {
-  readonly encoding: EncodingOf<"software">;
-  readonly onEncoding: (encoding: Encoding) => string | null;
+/** What each kind shows; the compiler misses any that is left out. */
+const fields: { readonly [Kind in EncodingKind]: ComponentType<Fields<Kind>> } = {
+  percent: ({ encoding, onEncoding }) => (
+    <>
+      <QuantityField
+        label="Step of the API"
+        value={encoding.stepPercent}
+        unit="%"
+        decimals={4}
+        onCommit={(stepPercent) => onEncoding({ ...encoding, stepPercent })}
+      />
+      <RoundingField rounding={encoding.rounding} onRounding={(rounding) => onEncoding({ ...encoding, rounding })} />
+    </>
+  ),
+  counts: CountsFields,
+  pulseChip: PulseChipFields,
+  timer: TimerFields,
+  microseconds: ({ encoding, onEncoding }) => (
+    <QuantityField
+      label="Tick behind the call"
+      value={encoding.tickUs}
+      unit="µs"
+      decimals={2}
+      units={timeUnitsUs}
+      onCommit={(tickUs) => onEncoding({ ...encoding, tickUs })}
+    />
+  ),
+  software: SoftwareFields,
+  bus: ({ encoding, onEncoding }) => (
+    <QuantityField
+      label="Bus speed"
+      value={encoding.bitsPerS}
+      unit="bit/s"
+      decimals={0}
+      onCommit={(bitsPerS) => onEncoding({ ...encoding, bitsPerS })}
+    />
+  ),
+};
+
+type Rounding = EncodingOf<"counts">["rounding"];
+
+interface RoundingFieldProps {
+  readonly rounding: Rounding;
+  readonly onRounding: (rounding: Rounding) => void;
 }
 
-function SoftwareFields({ encoding, onEncoding }: SoftwareFieldsProps) {
+const RoundingField = ({ rounding, onRounding }: RoundingFieldProps) => (
+  <ChoiceField
+    label="Between two numbers it"
+    value={rounding}
+    choices={[
+      ["round", "rounds to the nearest"],
+      ["truncate", "cuts off"],
+    ]}
+    onChoose={onRounding}
+  />
+);
+
+interface WholeFieldProps {
+  readonly label: string;
+  readonly value: number;
+  readonly step?: number;
+  readonly onCommit: (value: number) => string | null;
+}
+
+const WholeField = (props: WholeFieldProps) => <QuantityField unit="" decimals={0} {...props} />;
+
+const ClockField = (props: WholeFieldProps) => (
+  <QuantityField unit="Hz" decimals={0} units={frequencyUnitsHz} {...props} />
+);
+
+function CountsFields({ encoding, onEncoding }: Fields<"counts">) {
+  return (
+    <>
+      <WholeField label="Bits" value={encoding.bits} step={1} onCommit={(bits) => onEncoding({ ...encoding, bits })} />
+      <ChoiceField
+        label="Full scale"
+        value={encoding.fullScale}
+        choices={[
+          ["2^n", `2ⁿ = ${2 ** encoding.bits}`],
+          ["2^n-1", `2ⁿ − 1 = ${2 ** encoding.bits - 1}`],
+        ]}
+        onChoose={(fullScale) => onEncoding({ ...encoding, fullScale })}
+      />
+      <RoundingField rounding={encoding.rounding} onRounding={(rounding) => onEncoding({ ...encoding, rounding })} />
+    </>
+  );
+}
+
+function PulseChipFields({ encoding, onEncoding }: Fields<"pulseChip">) {
+  return (
+    <>
+      <ClockField
+        label="Oscillator"
+        value={encoding.oscillatorHz}
+        onCommit={(oscillatorHz) => onEncoding({ ...encoding, oscillatorHz })}
+      />
+      <QuantityField
+        label="It really runs fast by"
+        value={encoding.oscillatorErrorPercent}
+        unit="%"
+        decimals={2}
+        step={0.5}
+        onCommit={(oscillatorErrorPercent) => onEncoding({ ...encoding, oscillatorErrorPercent })}
+      />
+      <WholeField label="Bits" value={encoding.bits} step={1} onCommit={(bits) => onEncoding({ ...encoding, bits })} />
+      <RoundingField rounding={encoding.rounding} onRounding={(rounding) => onEncoding({ ...encoding, rounding })} />
+    </>
+  );
+}
+
+function TimerFields({ encoding, onEncoding }: Fields<"timer">) {
+  return (
+    <>
+      <ClockField label="Clock" value={encoding.clockHz} onCommit={(clockHz) => onEncoding({ ...encoding, clockHz })} />
+      <WholeField
+        label="Prescale"
+        value={encoding.prescale}
+        onCommit={(prescale) => onEncoding({ ...encoding, prescale })}
+      />
+      <WholeField
+        label="Counter bits"
+        value={encoding.counterBits}
+        step={1}
+        onCommit={(counterBits) => onEncoding({ ...encoding, counterBits })}
+      />
+      <ChoiceField
+        label="Alignment"
+        value={encoding.alignment}
+        choices={[
+          ["edge", "edge: counts up"],
+          ["centre", "centre: up and down"],
+        ]}
+        onChoose={(alignment) => onEncoding({ ...encoding, alignment })}
+      />
+      <ChoiceField
+        label="Output"
+        value={encoding.output}
+        choices={[
+          ["normal", "normal"],
+          ["inverted", "inverted"],
+        ]}
+        onChoose={(output) => onEncoding({ ...encoding, output })}
+      />
+    </>
+  );
+}
+
+function SoftwareFields({ encoding, onEncoding }: Fields<"software">) {
   const { framing } = encoding;
   const time = (label: string, field: "granularityUs" | "largestDelayUs" | "loopOverheadUs") => (
     <QuantityField
@@ -151,8 +214,8 @@ function SoftwareFields({ encoding, onEncoding }: SoftwareFieldsProps) {
 }
 
 interface LatenessFieldsProps {
-  readonly lateness: Lateness;
-  readonly onLateness: (lateness: Lateness) => string | null;
+  readonly lateness: WakeLateness;
+  readonly onLateness: (lateness: WakeLateness) => string | null;
 }
 
 const presetWords = {
@@ -164,9 +227,9 @@ const presetWords = {
 
 /** The model of late wake-ups, its presets and every one of its numbers. */
 export function LatenessFields({ lateness, onLateness }: LatenessFieldsProps) {
-  const presets = Object.entries(latenessPresets) as [keyof typeof latenessPresets, Lateness][];
+  const presets = Object.entries(latenessPresets) as [keyof typeof latenessPresets, WakeLateness][];
   const current = presets.find(([, preset]) => JSON.stringify(preset) === JSON.stringify(lateness))?.[0] ?? "own";
-  const number = (label: string, field: keyof Lateness, unit: string, scale = 1) => (
+  const number = (label: string, field: keyof WakeLateness, unit: string, scale = 1) => (
     <QuantityField
       label={label}
       value={lateness[field] * scale}

@@ -1,4 +1,5 @@
-import { type Contender, compareBoard, comparedAngles, defaultEncoding, encodingNames } from "@core/position";
+import { encodingNames, newEncoding } from "@core/encodings";
+import { type Contender, compareBoard, comparedAngles } from "@core/position";
 import { frameHzOf } from "@core/project";
 import { useProject } from "@stores/document";
 import { useMemo, useState } from "react";
@@ -20,7 +21,7 @@ const usual: readonly Contender[] = [
     encoding: { kind: "counts", bits: 10, fullScale: "2^n-1", rounding: "round" },
     frameHz: 50,
   },
-  { id: "u12", label: "12-bit duty", encoding: defaultEncoding("counts"), frameHz: 50 },
+  { id: "u12", label: "12-bit duty", encoding: newEncoding("counts"), frameHz: 50 },
   {
     id: "u16",
     label: "16-bit duty",
@@ -28,13 +29,13 @@ const usual: readonly Contender[] = [
     frameHz: 50,
   },
   { id: "p1", label: "Whole per cent", encoding: { kind: "percent", stepPercent: 1, rounding: "round" }, frameHz: 50 },
-  { id: "p01", label: "Tenths of a per cent", encoding: defaultEncoding("percent"), frameHz: 50 },
-  { id: "t16", label: "16-bit timer, 0.4 µs", encoding: defaultEncoding("timer"), frameHz: 50 },
-  { id: "us", label: "Call in whole µs", encoding: defaultEncoding("microseconds"), frameHz: 50 },
+  { id: "p01", label: "Tenths of a per cent", encoding: newEncoding("percent"), frameHz: 50 },
+  { id: "t16", label: "16-bit timer, 0.4 µs", encoding: newEncoding("timer"), frameHz: 50 },
+  { id: "us", label: "Call in whole µs", encoding: newEncoding("microseconds"), frameHz: 50 },
   {
     id: "sw",
     label: "Software, 10 µs sleeps",
-    encoding: { ...defaultEncoding("software"), granularityUs: 10 },
+    encoding: { ...newEncoding("software"), granularityUs: 10 },
     frameHz: 50,
   },
 ];

@@ -1,5 +1,6 @@
-import { type EncodingOf, frameHzOf, setEncoding } from "@core/project";
-import { frequencyUnitsHz, makerOf } from "@core/signal";
+import { type EncodingOf, makerOf } from "@core/encodings";
+import { frameHzOf, setEncoding } from "@core/project";
+import { frequencyUnitsHz } from "@core/signal";
 import { askProblem, planTimer, readPrescalers, type TimerAsk, type TimerPlan, type WorkablePlan } from "@core/timer";
 import { edit } from "@stores/document";
 import { notify } from "@stores/notices";
@@ -206,5 +207,4 @@ function PlanTable({ plans, pulseUs, onTake }: PlanTableProps) {
 }
 
 /** The compare value of a plan for any pulse. */
-const compareFor = (plan: WorkablePlan, pulseUs: number): number =>
-  makerOf(plan.timer, plan.frameHz).toRegister(pulseUs);
+const compareFor = (plan: WorkablePlan, pulseUs: number): number => makerOf(plan.timer, plan.frameHz).toCount(pulseUs);

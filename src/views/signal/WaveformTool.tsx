@@ -25,7 +25,7 @@ export default function WaveformTool({ bench, target }: SignalToolProps) {
     );
   const count = Number(frames);
   const spanUs = view === "frames" ? maker.periodUs * count : Math.min(card.window.high * 1.1, maker.periodUs);
-  const made = (setPoint: number) => maker.toSetPoint(maker.toRegister(setPoint));
+  const made = (setPoint: number) => maker.toSetPoint(maker.toCount(setPoint));
   const exactUs = map.toSetPoint(target);
   const marks = [map.lowTarget, (map.lowTarget + map.highTarget) / 2, map.highTarget].map((one) => map.toSetPoint(one));
   const neighbours = project.joints.filter((one) => one.boardId === board.id && one.id !== joint.id);
@@ -34,7 +34,7 @@ export default function WaveformTool({ bench, target }: SignalToolProps) {
   function channelOf(one: Joint, setPointUs: number | null): WaveChannel {
     const own = jointBenchOf(project, one);
     const exact = setPointUs ?? own.map.toSetPoint(currentTarget(one, own.map.homeTarget));
-    const pulseUs = own.maker.toSetPoint(own.maker.toRegister(exact));
+    const pulseUs = own.maker.toSetPoint(own.maker.toCount(exact));
     return { label: one.label, pulseNs: nsOf(pulseUs), periodNs: nsOf(own.maker.periodUsAt(pulseUs)) };
   }
   const save = (kind: "vcd" | "csv") => {

@@ -1,5 +1,5 @@
-import { defaultEncoding } from "@core/position";
-import { type EncodingOf, frameHzOf } from "@core/project";
+import { type EncodingOf, newEncoding } from "@core/encodings";
+import { frameHzOf } from "@core/project";
 import { verdictOf, type WobbleReport } from "@core/wobble";
 import { startWobble } from "@stores/wobble";
 import { useEffect, useRef, useState } from "react";
@@ -15,7 +15,7 @@ type Running = { readonly kind: "no" } | { readonly kind: "yes"; readonly done: 
 export default function WobbleTool({ bench, target }: SignalToolProps) {
   const { board, card, joint, map } = bench;
   const [encoding, setEncoding] = useState<EncodingOf<"software">>(
-    board.encoding.kind === "software" ? board.encoding : defaultEncoding("software"),
+    board.encoding.kind === "software" ? board.encoding : newEncoding("software"),
   );
   const [frames, setFrames] = useState("200000");
   const [running, setRunning] = useState<Running>({ kind: "no" });

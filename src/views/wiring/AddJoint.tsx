@@ -1,5 +1,5 @@
-import { defaultEncoding, encodingNames } from "@core/position";
-import { addJoint, type Board, type EncodingKind, type ServoCard, usualControl } from "@core/project";
+import { type EncodingKind, encodingNames, newEncoding } from "@core/encodings";
+import { addJoint, type Board, type ServoCard, usualControl } from "@core/project";
 import { freeChannels, isBoardFor, looseCards, newAxis } from "@core/rig";
 import { newCard } from "@core/servo";
 import { edit, newId, useProject } from "@stores/document";
@@ -174,7 +174,7 @@ function newBoard(kind: EncodingKind, taken: readonly string[]): Board {
     label: `Board ${count}`,
     channels: kind === "bus" ? 254 : 8,
     frameHz: [50],
-    encoding: defaultEncoding(kind),
+    encoding: newEncoding(kind),
     silence: { afterMs: 500, action: "release" },
     link: { kind: "simulated" },
   };

@@ -1,5 +1,6 @@
+import type { Encoding } from "@core/encodings";
 import { problem, type Result } from "@core/result";
-import type { Board, Encoding } from "../board";
+import type { Board } from "../board";
 import { boardSchema } from "../board";
 import { checkProject } from "../checkProject";
 import { byId, type Project } from "../project";

@@ -1,6 +1,7 @@
 import { ok, problem, type Result } from "@core/result";
 import type { Range } from "@core/schema";
 import { othersOf, type Shaper } from "@core/shapers";
+import { namedBy } from "@core/steps";
 import { checkProject } from "../checkProject";
 import type { JointControl } from "../joint";
 import { controlSchema } from "../joint";
@@ -86,7 +87,7 @@ export const removeSource = (sourceId: string): Edit => ({
       sources: project.sources.filter((source) => !goes(source)),
       leads: project.leads.filter((lead) => !listens(lead)),
       routines: project.routines.map((routine) =>
-        withoutSteps(routine, (step) => step.kind === "wait" && gone.has(step.sourceId)),
+        withoutSteps(routine, (step) => gone.has(namedBy(step).sourceId ?? "")),
       ),
     });
   },

@@ -9,7 +9,6 @@ import {
   changeClip,
   changeStep,
   emptyRoutine,
-  freshMove,
   groupPoses,
   insertSteps,
   layClip,
@@ -29,7 +28,6 @@ import {
   renameTake,
   ringIn,
   routinesWithin,
-  type Step,
   setCondition,
   setKeys,
   setLaneMode,
@@ -38,6 +36,7 @@ import {
   setRoutine,
   setSupply,
 } from "@core/project";
+import { freshMove, type Step } from "@core/steps";
 import { describe, expect, test } from "vitest";
 import { demo, done, refusal } from "./onDemo";
 

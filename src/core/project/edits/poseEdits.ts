@@ -1,4 +1,5 @@
 import { ok, problem } from "@core/result";
+import { namedBy } from "@core/steps";
 import type { LeadTarget } from "../lead";
 import type { Pose } from "../pose";
 import { addItem, changeItem, type Edit, removeItem } from "./edit";
@@ -123,9 +124,7 @@ export const removePose = (poseId: string): Edit => ({
       {
         ...project,
         leads: project.leads.filter(({ target }) => !namesPose(target, poseId)),
-        routines: project.routines.map((routine) =>
-          withoutSteps(routine, (step) => step.kind === "move" && step.poseId === poseId),
-        ),
+        routines: project.routines.map((routine) => withoutSteps(routine, (step) => namedBy(step).poseId === poseId)),
       },
       "poses",
       poseId,

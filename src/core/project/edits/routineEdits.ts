@@ -1,17 +1,9 @@
 import { ok, problem, type Result } from "@core/result";
+import { namedBy, type Step, stepSchema } from "@core/steps";
 import type * as z from "zod/mini";
 import { checkProject } from "../checkProject";
 import type { Project } from "../project";
-import {
-  type Clip,
-  clipSchema,
-  type Key,
-  type Lane,
-  laneSchema,
-  type Routine,
-  type Step,
-  stepSchema,
-} from "../routine";
+import { type Clip, clipSchema, type Key, type Lane, laneSchema, type Routine } from "../routine";
 import { lengthOfTake } from "../take";
 import { addItem, changeItem, type Edit, removeItem } from "./edit";
 import { limitSentence } from "./limits";
@@ -30,7 +22,7 @@ export const removeRoutine = (routineId: string): Edit => ({
       {
         ...project,
         routines: project.routines.map((routine) =>
-          withoutSteps(routine, (step) => step.kind === "routine" && step.routineId === routineId),
+          withoutSteps(routine, (step) => namedBy(step).routineId === routineId),
         ),
         leads: project.leads.filter(
           ({ target }) =>
@@ -75,7 +67,7 @@ export const changeStep = (routineId: string, stepId: string, what: string, chan
     if (!next.ok) return next;
     const steps = routine.steps.map((one) => (one === step ? next.value : one));
     const changed = changeItem(project, "routines", routineId, () => ({ ...routine, steps }));
-    return changed.ok && next.value.kind === "routine" ? fitting(changed.value) : changed;
+    return changed.ok && namedBy(next.value).routineId !== undefined ? fitting(changed.value) : changed;
   },
 });
 
@@ -98,7 +90,6 @@ export const placeSteps = (routineId: string, stepIds: ReadonlySet<string>, at: 
     }),
 });
 
-/** Gives a joint's lane these keys, in any order; the later of two at one moment counts. None at all removes the lane. */
 /** Puts routines as they are given in the place of those with the same ids. */
 export const replaceRoutines = (routines: readonly Routine[], name: string): Edit => ({
   name,
@@ -108,6 +99,7 @@ export const replaceRoutines = (routines: readonly Routine[], name: string): Edi
   },
 });
 
+/** Gives a joint's lane these keys, in any order; the later of two at one moment counts. None at all removes the lane. */
 export const setKeys = (routineId: string, jointId: string, keys: readonly Key[], name = "Edit keys"): Edit => ({
   name,
   apply: (project) => changeLane(project, routineId, jointId, (lane) => ({ ...lane, keys: inOrder(keys) })),

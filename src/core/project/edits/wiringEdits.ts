@@ -1,4 +1,5 @@
 import { ok, problem, type Result } from "@core/result";
+import { withoutJoint } from "@core/steps";
 import type { Board } from "../board";
 import { boardSchema } from "../board";
 import { checkProject } from "../checkProject";
@@ -76,9 +77,7 @@ export const removeJoint = (jointId: string): Edit => ({
       takes,
       routines: project.routines.map((routine) => ({
         ...routine,
-        steps: routine.steps.map((step) =>
-          step.kind === "move" ? { ...step, delaysMs: without(step.delaysMs, jointId) } : step,
-        ),
+        steps: routine.steps.map((step) => withoutJoint(step, jointId)),
         lanes: routine.lanes.filter((lane) => lane.jointId !== jointId),
         clips: routine.clips.filter((clip) => takes.some((take) => take.id === clip.takeId)),
       })),

@@ -1,4 +1,5 @@
-import type { Routine, Step } from "../routine";
+import type { Step } from "@core/steps";
+import type { Routine } from "../routine";
 
 /** The same routine without some of its steps; itself where it has none of them. */
 export function withoutSteps(routine: Routine, isGone: (step: Step) => boolean): Routine {

@@ -1,3 +1,5 @@
+import { figure } from "@core/numbers";
+
 /** A signal repeated `frameHz` times a second has this period, in µs. */
 export const periodUsOf = (frameHz: number): number => 1e6 / frameHz;
 
@@ -14,3 +16,7 @@ export const fractionOf = (pulseUs: number, lowUs: number, highUs: number): numb
 /** `pulse = low + fraction × (high − low)` */
 export const pulseUsOfFraction = (fraction: number, lowUs: number, highUs: number): number =>
   lowUs + fraction * (highUs - lowUs);
+
+/** The period that a frame rate asks for, worked out. */
+export const periodLine = (askedHz: number, periodUs: number): string =>
+  `period = 1 000 000 / ${figure(askedHz)} = ${figure(periodUs)} µs`;

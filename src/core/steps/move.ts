@@ -1,0 +1,91 @@
+import { easingSchema } from "@core/easings";
+import { ok, problem } from "@core/result";
+import { between, idSchema, type ValueOf } from "@core/schema";
+import * as z from "zod/mini";
+import { lengthMs, longestStepMs, secondsOf } from "./lengths";
+import type { StepKind } from "./stepKind";
+
+const slowestDegPerS = 0.1;
+
+const paceSchema = z.discriminatedUnion("kind", [
+  z.strictObject({ kind: z.literal("time"), moveMs: lengthMs }),
+  /** As long as the joint with the longest way needs at this mean speed; all arrive together. */
+  z.strictObject({ kind: z.literal("speed"), degPerS: between(slowestDegPerS, 10_000) }),
+]);
+
+/** Goes to a pose, and stands there for a while. */
+const schema = z.strictObject({
+  kind: z.literal("move"),
+  id: idSchema,
+  poseId: idSchema,
+  pace: paceSchema,
+  easing: easingSchema,
+  /** Each joint starts so much later than the one before it, in the order of the rack. */
+  staggerMs: between(0, 60_000),
+  /** What single joints wait before they start, besides. */
+  delaysMs: z.record(idSchema, between(0, 600_000)),
+  /** How long it stands there once all should have arrived. */
+  holdMs: lengthMs,
+});
+
+export type Move = ValueOf<typeof schema>;
+export type Pace = Move["pace"];
+
+/** A move to a pose as it is first made. */
+export const freshMove = (id: string, poseId: string): Move => ({
+  kind: "move",
+  id,
+  poseId,
+  pace: { kind: "time", moveMs: 1000 },
+  easing: { kind: "leastJerk" },
+  staggerMs: 0,
+  delaysMs: {},
+  holdMs: 0,
+});
+
+export const move: StepKind<typeof schema> = {
+  schema,
+  name: "a move",
+  begin: (id, { poses }) => {
+    const pose = poses.at(-1);
+    return pose ? ok({ ...freshMove(id, pose.id), holdMs: 500 }) : problem("Capture a pose first: a move goes to one.");
+  },
+  named: ({ poseId, delaysMs }) => ({ poseId, jointIds: Object.keys(delaysMs) }),
+  withoutJoint: (step, jointId) => {
+    const { [jointId]: _, ...delaysMs } = step.delaysMs;
+    return { ...step, delaysMs };
+  },
+  lay: (step, atMs, ground) => {
+    const { pace, staggerMs, delaysMs, holdMs } = step;
+    const aims = ground.aimsOf(step.poseId);
+    const longestWay = () => Math.max(0, ...aims.map(({ joint, target }) => Math.abs(target - ground.standsAt(joint))));
+    const moveMs = pace.kind === "time" ? pace.moveMs : (longestWay() / pace.degPerS) * 1000;
+    const go = ground.mover(step.id, step.easing);
+    let arriveMs = atMs + moveMs;
+    for (const [order, aim] of aims.entries()) {
+      const fromMs = atMs + order * staggerMs + (delaysMs[aim.jointId] ?? 0);
+      go(aim, fromMs, fromMs + moveMs);
+      arriveMs = Math.max(arriveMs, fromMs + moveMs);
+    }
+    return ok({ arriveMs, toMs: arriveMs + holdMs });
+  },
+  words: ({ poseId }, names) => names.pose(poseId),
+  lengthWords: ({ pace, holdMs }) => {
+    const time = pace.kind === "time" ? secondsOf(pace.moveMs) : `${pace.degPerS} °/s`;
+    return holdMs > 0 ? `${time} + ${secondsOf(holdMs)}` : time;
+  },
+  lengthened: (step, byMs) =>
+    step.pace.kind === "time"
+      ? { ...step, pace: { kind: "time", moveMs: Math.max(0, step.pace.moveMs + byMs) } }
+      : step,
+  stretched: (step, { factor, restMs }) => {
+    const pace: Pace =
+      step.pace.kind === "time"
+        ? { kind: "time", moveMs: step.pace.moveMs * factor }
+        : { kind: "speed", degPerS: step.pace.degPerS / factor };
+    const isTooLong = pace.kind === "time" ? pace.moveMs > longestStepMs : pace.degPerS < slowestDegPerS;
+    if (isTooLong || restMs > longestStepMs) return null;
+    const delaysMs = Object.fromEntries(Object.entries(step.delaysMs).map(([id, ms]) => [id, ms * factor]));
+    return { ...step, pace, staggerMs: step.staggerMs * factor, delaysMs, holdMs: restMs };
+  },
+};
