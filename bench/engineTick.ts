@@ -65,7 +65,7 @@ function followed(): Project {
       id: `wave-${at}`,
       label: `Wave ${at}`,
       range: hundred,
-      device: { kind: "wave" as const, shape: "sine" as const, rateHz: 0.2 + at / 50, depth: 1, phaseDeg: at },
+      origin: { kind: "wave" as const, shape: "sine" as const, rateHz: 0.2 + at / 50, depth: 1, phaseDeg: at },
       isMuted: false,
       ifLost: { kind: "hold" as const },
     })),

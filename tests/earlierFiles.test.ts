@@ -1,11 +1,11 @@
 import { heron, readSettings, storedOfVersion4 } from "@core/bus";
 import { demoProject } from "@core/demo";
-import { readMemories, readProjectFile } from "@core/files";
+import { readMemories, readProjectFile, writeProjectFile } from "@core/files";
 import { byId, type Project, schemaVersion } from "@core/project";
 import { jointMapOf } from "@core/rig";
 import { describe, expect, test } from "vitest";
 import { benchOf } from "./benchInHand";
-import { fileOfVersion4 } from "./fileOfVersion4";
+import { fileOfVersion4, sourceOfVersion5 } from "./fileOfVersion4";
 
 // biome-ignore lint/suspicious/noExplicitAny: a file of then has no type of today.
 type Loose = any;
@@ -60,13 +60,24 @@ test("a file of version 1 is brought up: nothing that nobody measured is made up
   expect(cardOf("card-neck-turn")).toMatchObject({ standing: "inUse", currents: { idleMa: null }, feedback: null });
   expect(cardOf("card-elbow")).toMatchObject({ feedback: { unit: "ticks", points: [] } });
   expect(cardOf("card-vent-crank")?.calibrations[0]).toMatchObject({ rest: null, speeds: [] });
-  expect(project.sources[0]).toMatchObject({ device: { kind: "knob" }, ifLost: { kind: "hold" } });
+  expect(project.sources[0]).toMatchObject({ origin: { kind: "knob" }, ifLost: { kind: "hold" } });
   expect(project.leads[0]).toMatchObject({ target: { kind: "joint", jointId: "neck-turn" }, shapers: [map] });
   expect(project.simulated.find((truth) => truth.cardId === "card-elbow")).toMatchObject({
     backlashDeg: 0,
     // 0.4 of the old ticks, in those of today.
     feedback: { noise: expect.closeTo(7.3242, 4) },
   });
+});
+
+test("a line of version 5 that had a board's name in its label comes from that board; one that had none, from any", () => {
+  const file = JSON.parse(writeProjectFile(demo));
+  file.version = 5;
+  file.project.sources = file.project.sources.map(sourceOfVersion5);
+  file.project.sources.push({ ...file.project.sources.at(-1), id: "gate", label: "Gate" });
+  const { sources } = opened(file);
+  expect(byId(sources, "vane").origin).toEqual({ kind: "line", name: "vane", boardId: "pebble" });
+  expect(byId(sources, "gate").origin).toEqual({ kind: "line", name: "vane", boardId: null });
+  expect(sources.slice(0, -1)).toEqual(demo.sources);
 });
 
 test("a file of version 3 gets families by its ticks, and a speed for its bus", () => {

@@ -4,10 +4,17 @@ import { writeProjectFile } from "@core/files";
 // biome-ignore lint/suspicious/noExplicitAny: a file of then has no type of today.
 type Loose = any;
 
+/** Where a line came from stood in its source's label; what gives a source its numbers was called its device. */
+export const sourceOfVersion5 = ({ origin, ...source }: Loose): Loose => {
+  const { boardId: _, ...device } = origin;
+  return { ...source, device };
+};
+
 /** The demo's file as version 4 wrote it: smart servos in the ticks of then, one of them calibrated and checked. */
 export const fileOfVersion4 = (): Loose => {
   const file = JSON.parse(writeProjectFile(demoProject()));
   file.version = 4;
+  file.project.sources = file.project.sources.map(sourceOfVersion5);
   for (const board of file.project.boards)
     if (board.id === "ivy") board.encoding = { kind: "bus", highestTick: 4000, bitsPerS: 115_200 };
   for (const [cardId, ticks, spanDeg] of [

@@ -5,7 +5,7 @@ import { ProjectStore } from "@storage/projectStore";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 
 // Keys, gamepads and MIDI belong to a window.
-vi.mock("./devices", () => ({ startDevices: () => () => {} }));
+vi.mock("./windowInputs", () => ({ listenToWindow: () => () => {} }));
 
 /** The lock between tabs: who asked is called by the test; what has been let go is not given back. */
 const lock = { ask: () => {}, taken: 0 };

@@ -99,8 +99,8 @@ function follow(): void {
   });
   autosave = startAutosave(store);
   // Keys, gamepads and MIDI are listened to a moment later: nobody plays while the page is still coming up.
-  void import("./devices").then(({ startDevices }) => {
-    if (hold) stopDevices = startDevices();
+  void import("./windowInputs").then(({ listenToWindow }) => {
+    if (hold) stopDevices = listenToWindow();
   });
   answerAsked(answer);
   answerRecorded((recorded, isWhole) => {

@@ -99,7 +99,7 @@ export class Bench {
     const servos = servosOn(board, project.joints, this.#servos);
     const onSent = (boardId: string, bytes: Uint8Array) => this.onSent(boardId, bytes);
     const link = new SimLink(board, servos, onSent, inputNamesOf(board, project));
-    link.session.onInput = (name, value) => this.#engine.hear(name, value);
+    link.session.onInput = (name, value) => this.#engine.hear(board.id, name, value);
     return link;
   }
 

@@ -67,15 +67,11 @@ export function servosOn(board: Board, joints: readonly Joint[], servos: Readonl
   return plugged;
 }
 
-/** The lines that a simulated board sends: those whose source bears its name; the first board sends the rest. */
-export function inputNamesOf(board: Board, project: Project): readonly string[] {
-  const isFirst = project.boards[0]?.id === board.id;
-  return project.sources.flatMap(({ device, label }) => {
-    if (device.kind !== "line") return [];
-    const named = project.boards.find((one) => label.includes(one.label));
-    return (named ? named.id === board.id : isFirst) ? [device.name] : [];
-  });
-}
+/** The lines that a simulated board sends: those that are wired to it; the first board sends those that may come from any. */
+export const inputNamesOf = (board: Board, project: Project): readonly string[] =>
+  project.sources.flatMap(({ origin }) =>
+    origin.kind === "line" && (origin.boardId ?? project.boards[0]?.id) === board.id ? [origin.name] : [],
+  );
 
 /** What a link depends on; while this stays the same, a changed project leaves the link alone. With another way of making signals a board begins anew. */
 export const wiringOf = ({ id, channels, encoding, frameHz, silence, link }: Board): string =>

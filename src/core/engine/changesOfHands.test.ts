@@ -9,7 +9,7 @@ const knob = (id: string): Source => ({
   id,
   label: id,
   range: { low: 0, high: 1000 },
-  device: { kind: "knob" },
+  origin: { kind: "knob" },
   isMuted: false,
   ifLost: { kind: "hold" },
 });
@@ -166,7 +166,7 @@ test("a board that holds none of a joint's signals when it is back has let go of
 });
 
 test("a tap shorter than a tick is a press and a release all the same", () => {
-  const button: Source = { ...knob("bell"), range: { low: 0, high: 1 }, device: { kind: "button" } };
+  const button: Source = { ...knob("bell"), range: { low: 0, high: 1 }, origin: { kind: "button" } };
   const lead: Lead = {
     id: "l",
     sourceId: "bell",

@@ -378,9 +378,9 @@ export class Engine {
     return hands.kind === "released" || hands.kind === "free" ? owner.nobody : owner.hand;
   }
 
-  /** A line `name=value` has arrived on a link. */
-  hear(name: string, value: number): void {
-    this.#inputs.hear(name, value, this.#lastMs);
+  /** A line `name=value` has arrived on the link of a board. */
+  hear(boardId: string, name: string, value: number): void {
+    this.#inputs.hear(boardId, name, value, this.#lastMs);
   }
 
   /** What a lead asked for that only the page can do, once. */

@@ -246,10 +246,23 @@ describe("sources that vanish", () => {
     isMuted: false,
   };
 
+  test("a line is heard from the board that it is wired to, and from no other; from any where it is wired to none", () => {
+    const free: Source = { ...vane, id: "free", origin: { kind: "line", name: "vane", boardId: null } };
+    const { engine, run, isLost } = engineOf({ sources: [vane, free], leads: [lead] });
+    for (let at = 0; at < 130; at += 1) {
+      engine.hear("moss", "vane", 200);
+      run(20);
+    }
+    expect([isLost("vane"), isLost("free")]).toEqual([false, false]);
+    engine.hear("pebble", "vane", 359);
+    run(2300);
+    expect([isLost("vane"), isLost("free")]).toEqual([true, true]);
+  });
+
   test("a line that falls silent is lost after two seconds, and goes to its value after its time", () => {
     const { engine, run, read, isLost } = engineOf({ sources: [vane], leads: [lead] });
     run(100);
-    engine.hear("vane", 359);
+    engine.hear("pebble", "vane", 359);
     run(1900);
     expect(read("neck-turn", "target")).toBeCloseTo(70, 6);
     expect(isLost("vane")).toBe(false);
@@ -258,7 +271,7 @@ describe("sources that vanish", () => {
     expect(read("neck-turn", "target")).toBeCloseTo(70, 6);
     run(2500);
     expect(read("neck-turn", "target")).toBeCloseTo(-70, 6);
-    engine.hear("vane", 359);
+    engine.hear("pebble", "vane", 359);
     run(1500);
     expect(isLost("vane")).toBe(false);
   });

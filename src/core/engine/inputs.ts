@@ -1,12 +1,15 @@
-import { Chain, sensorAt, waveAt } from "@core/inputs";
+import { Chain } from "@core/inputs";
+import { everyChangeCounts, type Moment, makesItself, silentAfterMs, valueAt } from "@core/origins";
 import { isSteady, type Lead, type Project, type Source } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { othersOf, type Surroundings } from "@core/shapers";
 
 /** A source as the engine lives with it. */
-interface LiveSource {
+interface LiveSource extends Moment {
   readonly source: Source;
-  readonly seed: number;
+  readonly makesItself: boolean;
+  readonly silentAfterMs: number;
+  nowMs: number;
   value: number;
   /** It gave a value since the last step. */
   isTouched: boolean;
@@ -61,13 +64,8 @@ const [touched, touchedBack] = [wanting(true, false, false), wanting(true, false
 const [steady, steadyBack] = [wanting(false, true, false), wanting(false, true, true)];
 const resting = wanting(false, false, false);
 
-/** Sources of which every change counts. */
-const switches: ReadonlySet<Source["device"]["kind"]> = new Set(["button", "toggle", "key", "keypad"]);
 /** More changes of a switch within one step than a finger can make are left out. */
 const mostTaps = 16;
-
-/** A line that spoke once and is silent for this long has vanished. */
-const lineSilentMs = 2000;
 
 /**
  * Sources and leads at work. Values come in from hands, links and the clock; once a tick every lead's chain is stepped, and what comes out is
@@ -92,10 +90,13 @@ export class Inputs {
     const before = new Map(this.#sources.map((live) => [live.source.id, live]));
     this.#sources = project.sources.map((source, at) => {
       const old = before.get(source.id);
+      const { origin } = source;
+      const kind = { source, makesItself: makesItself(origin), silentAfterMs: silentAfterMs(origin) };
       return old
-        ? { ...old, source }
+        ? { ...old, ...kind }
         : {
-            source,
+            ...kind,
+            nowMs: 0,
             seed: at * 7919 + 17,
             value: Number.NaN,
             isTouched: false,
@@ -138,7 +139,7 @@ export class Inputs {
     if (!Number.isFinite(value)) return problem("A source can only give numbers.");
     live.isLost = false;
     // A knob is where it is now; of a switch every change counts, one a step.
-    if (live.isTouched && switches.has(live.source.device.kind) && live.further.length < mostTaps) {
+    if (live.isTouched && everyChangeCounts(live.source.origin) && live.further.length < mostTaps) {
       live.further.push(value);
       return ok(null);
     }
@@ -159,11 +160,12 @@ export class Inputs {
     if (live && Number.isFinite(world)) live.world = Math.min(Math.max(world, 0), 1);
   }
 
-  /** A line `name=value` has arrived on a link. */
-  hear(name: string, value: number, nowMs: number): void {
+  /** A line `name=value` has arrived on the link of a board. */
+  hear(boardId: string, name: string, value: number, nowMs: number): void {
+    if (!Number.isFinite(value)) return;
     for (const live of this.#sources) {
-      const { device } = live.source;
-      if (device.kind !== "line" || device.name !== name || !Number.isFinite(value)) continue;
+      const { origin } = live.source;
+      if (origin.kind !== "line" || origin.name !== name || (origin.boardId ?? boardId) !== boardId) continue;
       if (live.isLost) this.#setLost(live, false, nowMs);
       live.heardMs = nowMs;
       live.isTouched = value !== live.value;
@@ -239,11 +241,11 @@ export class Inputs {
   }
 
   #moveOn(live: LiveSource, nowMs: number): void {
-    const { device, range, ifLost } = live.source;
-    if (device.kind === "wave") live.value = waveAt(device, range, nowMs, live.seed);
-    else if (device.kind === "sensor") live.value = sensorAt(device, range, live.world, nowMs, live.seed);
-    else if (device.kind === "line" && !live.isLost && nowMs - live.heardMs > lineSilentMs)
-      this.#setLost(live, true, nowMs);
+    const { origin, range, ifLost } = live.source;
+    if (live.makesItself) {
+      live.nowMs = nowMs;
+      live.value = valueAt(origin, range, live);
+    } else if (!live.isLost && nowMs - live.heardMs > live.silentAfterMs) this.#setLost(live, true, nowMs);
     if (!live.isLost || live.hasFallenBack || ifLost.kind !== "value" || nowMs - live.lostMs < ifLost.afterMs) return;
     live.hasFallenBack = true;
     // Nobody moved it: where its lead has a joint, that goes there; it takes none.
@@ -287,7 +289,7 @@ function aimsOf(project: Project, { target }: Lead): LiveLead["aims"] {
 function meaningOf(project: Project, { sourceId, shapers, target }: Lead): string {
   const heard = project.sources
     .filter(({ id }) => id === sourceId || othersOf(shapers).includes(id))
-    .map(({ id, range, device }) => [id, range, device]);
+    .map(({ id, range, origin }) => [id, range, origin]);
   const poses =
     target.kind === "blend"
       ? project.poses.filter(({ id }) => id === target.fromPoseId || id === target.toPoseId).map((pose) => pose.targets)

@@ -6,7 +6,13 @@ import { isRecord } from "./json";
  * How a project of version n becomes one of version n + 1; the entry at place 0 takes version 1.
  * A migration gets unchecked data and must not throw: what it cannot make sense of it hands on, to be refused.
  */
-export const migrations: readonly ((project: unknown) => unknown)[] = [toCardFile, toScores, toFamilies, toOwnFamilies];
+export const migrations: readonly ((project: unknown) => unknown)[] = [
+  toCardFile,
+  toScores,
+  toFamilies,
+  toOwnFamilies,
+  toOrigins,
+];
 
 type Loose = Record<string, unknown>;
 
@@ -166,6 +172,27 @@ function toOwnFamilies(project: unknown): unknown {
         ...board,
         encoding: { ...encoding, bitsPerS: encoding.bitsPerS === 250_000 ? 230_400 : encoding.bitsPerS },
       };
+    }),
+  };
+}
+
+/**
+ * 5 → 6: what a source's numbers come from is its origin; a line says on which board's link it arrives, where until now the board's name stood in the
+ * source's label.
+ */
+function toOrigins(project: unknown): unknown {
+  if (!isRecord(project)) return project;
+  const named: { readonly id: unknown; readonly label: string }[] = [];
+  eachIn(project.boards, (board) => {
+    if (typeof board.label === "string") named.push({ id: board.id, label: board.label });
+    return board;
+  });
+  return {
+    ...project,
+    sources: eachIn(project.sources, ({ device, ...source }) => {
+      if (!isRecord(device) || device.kind !== "line") return { ...source, origin: device };
+      const board = named.find(({ label }) => typeof source.label === "string" && source.label.includes(label));
+      return { ...source, origin: { ...device, boardId: board?.id ?? null } };
     }),
   };
 }

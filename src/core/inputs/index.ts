@@ -1,4 +1,3 @@
 export { Chain, settledShape } from "./chain";
 export { fromTemplate, plainLead, type Template, templateNames } from "./newLeads";
 export { converterRanges, newSources } from "./newSource";
-export { sensorAt, waveAt } from "./signals";

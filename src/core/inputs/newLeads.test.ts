@@ -1,5 +1,6 @@
 import { demoProject } from "@core/demo";
-import { addLeads, addSources, asOthers, byId, type DeviceKind, type Project } from "@core/project";
+import type { OriginKind } from "@core/origins";
+import { addLeads, addSources, asOthers, byId, type Project } from "@core/project";
 import { newShaper, type ShaperKind, shaperNames } from "@core/shapers";
 import { expect, test } from "vitest";
 import { fromTemplate, newSources, type Template, templateNames } from ".";
@@ -30,7 +31,7 @@ test("what the selected joint cannot do is refused with what would be right", ()
   });
 });
 
-const kinds: DeviceKind[] = [
+const kinds: OriginKind[] = [
   "knob",
   "slider",
   "stick",

@@ -1,3 +1,4 @@
+import type { OriginKind } from "@core/origins";
 import type { Joint, Lead, Project, Source } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import type { Shaper } from "@core/shapers";
@@ -42,8 +43,8 @@ export type Template = keyof typeof templateNames;
 export function fromTemplate(template: Template, project: Project, joint: Joint, newId: () => string): Result<Wired> {
   const isAngle = joint.axis.kind === "angle";
   const made: Source[] = [];
-  const have = (kind: Source["device"]["kind"], label: string): readonly Source[] => {
-    const there = project.sources.filter((source) => source.device.kind === kind);
+  const have = (kind: OriginKind, label: string): readonly Source[] => {
+    const there = project.sources.filter((source) => source.origin.kind === kind);
     if (there.length > 0) return there;
     const fresh = newSources(kind, label, newId);
     made.push(...fresh);
@@ -73,7 +74,7 @@ export function fromTemplate(template: Template, project: Project, joint: Joint,
       if (!tilt || tilt === joint) return problem(`The rig of ${joint.label} has no second joint to tilt.`);
       const axes = have("stick", "Stick");
       const axisOf = (axis: "x" | "y") =>
-        axes.find(({ device }) => device.kind === "stick" && device.axis === axis) as Source;
+        axes.find(({ origin }) => origin.kind === "stick" && origin.axis === axis) as Source;
       const onto = (source: Source, to: Joint) =>
         lead(source, { kind: "joint", jointId: to.id }, [calm(source), ontoTravel(source, to)]);
       return wired(onto(axisOf("x"), joint), onto(axisOf("y"), tilt));

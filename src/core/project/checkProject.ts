@@ -129,6 +129,9 @@ function checkPerformance(project: Project) {
     const flows = flowsOf(lead, project.sources);
     if (!flows.ok) return problem(`leads → ${index}: ${flows.problem}`);
   }
+  for (const [index, { origin, label }] of project.sources.entries())
+    if (origin.kind === "line" && origin.boardId !== null && !project.boards.some((one) => one.id === origin.boardId))
+      return problem(`sources → ${index} (${label}): there is no board “${origin.boardId}”.`);
   for (const [index, pose] of project.poses.entries()) {
     const lost = Object.keys(pose.targets).find((id) => !joints.has(id));
     if (lost) return problem(`poses → ${index} (${pose.name}): there is no joint “${lost}”.`);

@@ -74,5 +74,5 @@ export {
   setPointUnit,
 } from "./servoCard";
 export type { PositionalTruth, ServoTruth, SimulatedDevice } from "./servoTruth";
-export { type Device, type DeviceKind, type DeviceOf, isSteady, isSwitch, type Source } from "./source";
+export { isSteady, isSwitch, type Source, withPartners } from "./source";
 export { lengthOfTake, longestTakeFrames, type Take, type TakeData, type TakeLibrary } from "./take";

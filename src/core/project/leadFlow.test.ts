@@ -67,7 +67,7 @@ test("limits drawn in later make no project unreadable; a source that is taken a
   expect(setTravel("neck-turn", 75, 80).apply(demo).ok).toBe(true);
   const without = removeSource("stick-x").apply(demo);
   if (!without.ok) throw new Error(without.problem);
-  expect(without.value.sources.some((source) => source.device.kind === "stick")).toBe(false);
+  expect(without.value.sources.some((source) => source.origin.kind === "stick")).toBe(false);
   expect(without.value.leads.map((one) => one.id)).not.toContain("lead-stick-nod");
 });
 
@@ -77,6 +77,6 @@ test("a file with a lead that gives too much is read all the same: the gate hold
 });
 
 test("a source cannot become what a lead of its cannot take", () => {
-  const toKnob = editSource("call-button", "kind", (source) => ({ ...source, device: { kind: "knob" } }));
+  const toKnob = editSource("call-button", "kind", (source) => ({ ...source, origin: { kind: "knob" } }));
   expect(toKnob.apply(demo)).toMatchObject({ ok: false, problem: expect.stringContaining("put a threshold") });
 });

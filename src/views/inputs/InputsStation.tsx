@@ -1,4 +1,4 @@
-import { jointOfLead, type Source } from "@core/project";
+import { jointOfLead, withPartners } from "@core/project";
 import { useProject } from "@stores/document";
 import { useSelectedJoint } from "@stores/selection";
 import { lazy, Suspense, useState } from "react";
@@ -59,7 +59,7 @@ function Inputs() {
       <div className="grid min-h-0 grow grid-cols-[17rem_minmax(0,1fr)] gap-5">
         <section className="flex min-h-0 flex-col" aria-label="Sources">
           <ul className="min-h-0 grow overflow-y-auto pr-1">
-            {cardsOf(sources).map(([one, partner]) => (
+            {withPartners(sources).map(([one, partner]) => (
               <SourceCard key={one.id} source={one} partner={partner} />
             ))}
             {sources.length === 0 && (
@@ -110,16 +110,4 @@ function Inputs() {
       </div>
     </div>
   );
-}
-
-/** Each source with the other axis of its stick; the second axis has no card of its own. */
-function cardsOf(sources: readonly Source[]): readonly (readonly [Source, Source | null])[] {
-  const axisOf = ({ device }: Source) => (device.kind === "stick" ? device : null);
-  return sources.flatMap((source) => {
-    const axis = axisOf(source);
-    if (!axis) return [[source, null] as const];
-    if (axis.axis === "y") return [];
-    const up = sources.find((one) => axisOf(one)?.stickId === axis.stickId && axisOf(one)?.axis === "y");
-    return [[source, up ?? null] as const];
-  });
 }

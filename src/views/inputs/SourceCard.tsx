@@ -1,3 +1,4 @@
+import { originWords } from "@core/origins";
 import { editSource, renameSource, type Source } from "@core/project";
 import { edit } from "@stores/document";
 import { liveLost, liveSource, onLive, useLive } from "@stores/live";
@@ -6,7 +7,6 @@ import { draw } from "../parts/draw";
 import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { NameField } from "../parts/NameField";
-import { deviceWords } from "./deviceWords";
 import { solo, useInputs } from "./inputsStore";
 import { SourceControl } from "./SourceControl";
 import { SourceSheet } from "./SourceSheet";
@@ -37,7 +37,7 @@ export function SourceCard({ source, partner }: SourceCardProps) {
             onCommit={(name) => edit(renameSource(source.id, name))}
             className="w-full text-[0.9rem] font-medium"
           />
-          <p className="caption truncate pl-1">{deviceWords(source.device)}</p>
+          <p className="caption truncate pl-1">{originWords(source.origin)}</p>
           <p className="flex items-baseline gap-2 pl-1">
             <LiveText read={read} className="text-lg leading-tight" />
             {partner && <LiveText read={readPartner} className="text-lg leading-tight" />}

@@ -1,43 +1,48 @@
-import type { DeviceOf, Source } from "@core/project";
+import type { Origin, OriginKind, OriginOf } from "@core/origins";
+import type { Source } from "@core/project";
 import { command, giveSource, liveSource, onLive, useLive } from "@stores/live";
-import { useCallback, useEffect, useRef } from "react";
+import { type ComponentType, useCallback, useEffect, useRef } from "react";
 import { useWheel } from "../dial/turning";
 import { draw } from "../parts/draw";
 import { Knob } from "./Knob";
 import { Stick } from "./Stick";
 
-interface SourceControlProps {
+interface ControlProps<Of extends Origin> {
   readonly source: Source;
+  readonly origin: Of;
   /** The other axis of a stick. */
   readonly partner: Source | null;
 }
 
-/** What a person moves: the on-screen thing itself, the world behind a simulated sensor, or words on where it is moved. */
-export function SourceControl({ source, partner }: SourceControlProps) {
-  const { device } = source;
-  switch (device.kind) {
-    case "knob":
-      return <Knob source={source} />;
-    case "slider":
-      return <Slider source={source} device={device} />;
-    case "stick":
-      return partner && <Stick across={source} up={partner} springs={device.springs} />;
-    case "encoder":
-      return <Encoder source={source} device={device} />;
-    case "button":
-      return <PushButton source={source} />;
-    case "toggle":
-      return <Toggle source={source} />;
-    case "keypad":
-      return <Keypad source={source} />;
-    case "sensor":
-      return <World source={source} />;
-    default:
-      return null;
-  }
+type Control<Kind extends OriginKind> = ControlProps<OriginOf<Kind>>;
+
+/** What a person moves: the on-screen thing itself, or the world behind a simulated sensor; nothing where it is moved elsewhere. */
+export function SourceControl({ source, partner }: Omit<ControlProps<Origin>, "origin">) {
+  const Control = controls[source.origin.kind] as ComponentType<ControlProps<Origin>> | null;
+  return Control && <Control source={source} origin={source.origin} partner={partner} />;
 }
 
-function Slider({ source, device }: { readonly source: Source; readonly device: DeviceOf<"slider"> }) {
+/** Whether a source can be moved on the screen. */
+export const isOnScreen = ({ origin }: Source): boolean => controls[origin.kind] !== null;
+
+/** What each kind is moved by on the screen; null for one that is moved elsewhere. The compiler misses any that is left out. */
+const controls: { readonly [Kind in OriginKind]: ComponentType<Control<Kind>> | null } = {
+  knob: Knob,
+  slider: Slider,
+  stick: ({ source, partner, origin }) => partner && <Stick across={source} up={partner} springs={origin.springs} />,
+  encoder: Encoder,
+  button: PushButton,
+  toggle: Toggle,
+  keypad: Keypad,
+  key: null,
+  gamepad: null,
+  midi: null,
+  line: null,
+  sensor: World,
+  wave: null,
+};
+
+function Slider({ source, origin }: Control<"slider">) {
   const input = useRef<HTMLInputElement>(null);
   const { low, high } = source.range;
   useEffect(() => {
@@ -48,7 +53,7 @@ function Slider({ source, device }: { readonly source: Source; readonly device: 
     show();
     return onLive(show);
   }, [source.id]);
-  const isUpright = device.lowAt === "bottom" || device.lowAt === "top";
+  const isUpright = origin.lowAt === "bottom" || origin.lowAt === "top";
   return (
     <input
       ref={input}
@@ -57,7 +62,7 @@ function Slider({ source, device }: { readonly source: Source; readonly device: 
       className={`shrink-0 accent-primary ${isUpright ? "h-24 w-5" : "h-5 w-28"}`}
       style={{
         ...(isUpright && { writingMode: "vertical-lr" }),
-        direction: device.lowAt === "bottom" || device.lowAt === "right" ? "rtl" : "ltr",
+        direction: origin.lowAt === "bottom" || origin.lowAt === "right" ? "rtl" : "ltr",
       }}
       min={low}
       max={high}
@@ -72,7 +77,7 @@ function Slider({ source, device }: { readonly source: Source; readonly device: 
 const restMs = 500;
 
 /** Turns without an end: the wheel, a drag sideways, or the arrow keys; each detent is one step of its count. */
-function Encoder({ source, device }: { readonly source: Source; readonly device: DeviceOf<"encoder"> }) {
+function Encoder({ source, origin }: Control<"encoder">) {
   const wheel = useRef<HTMLDivElement>(null);
   const mark = useRef<SVGGElement>(null);
   const read = useCallback(() => {
@@ -93,12 +98,12 @@ function Encoder({ source, device }: { readonly source: Source; readonly device:
   useWheel(wheel, turn);
   useEffect(() => {
     const show = () => {
-      draw(mark.current, "transform", `rotate(${(read() * 360) / device.detentsPerTurn})`);
+      draw(mark.current, "transform", `rotate(${(read() * 360) / origin.detentsPerTurn})`);
       draw(wheel.current, "aria-valuenow", String(read()));
     };
     show();
     return onLive(show);
-  }, [read, device.detentsPerTurn]);
+  }, [read, origin.detentsPerTurn]);
   const draggedFrom = useRef<number | null>(null);
   return (
     <div
@@ -132,13 +137,13 @@ function Encoder({ source, device }: { readonly source: Source; readonly device:
       <svg viewBox="-50 -50 100 100" className="size-full" aria-hidden="true">
         <circle r={44} className="fill-base-300 stroke-base-content" strokeWidth={1.4} />
         <g ref={mark}>
-          {Array.from({ length: device.detentsPerTurn }, (_, at) => (
+          {Array.from({ length: origin.detentsPerTurn }, (_, at) => (
             <line
               // biome-ignore lint/suspicious/noArrayIndexKey: a notch is its place.
               key={at}
               y1={-44}
               y2={at === 0 ? -22 : -38}
-              transform={`rotate(${(at * 360) / device.detentsPerTurn})`}
+              transform={`rotate(${(at * 360) / origin.detentsPerTurn})`}
               className={at === 0 ? "stroke-primary" : "stroke-base-content"}
               strokeWidth={at === 0 ? 4 : 1.2}
             />
@@ -210,8 +215,8 @@ function Keypad({ source }: { readonly source: Source }) {
 }
 
 /** The world that a simulated sensor looks at: dark to bright, cold to warm, straight to bent, near to far. */
-function World({ source }: { readonly source: Source }) {
-  const ends = source.device.kind === "sensor" ? worldWords[source.device.sense] : ["", ""];
+function World({ source, origin }: Control<"sensor">) {
+  const ends = worldWords[origin.sense];
   return (
     <label className="caption flex w-40 items-center gap-1.5">
       {ends[0]}

@@ -9,7 +9,7 @@ import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
 import { Sheet } from "../parts/Sheet";
 import { SheetFoot } from "../parts/SheetFoot";
-import { DeviceFields } from "./DeviceFields";
+import { OriginFields } from "./OriginFields";
 
 interface SourceSheetProps {
   readonly source: Source;
@@ -18,7 +18,7 @@ interface SourceSheetProps {
 
 /** What a source counts from and to, what moves it, and what becomes of its joints when it vanishes. */
 export function SourceSheet({ source, onClose }: SourceSheetProps) {
-  const { range, device, ifLost } = source;
+  const { range, ifLost } = source;
   const setRange = (low: number, high: number) =>
     edit(setSourceRange(source.id, { low, high }), { tell: false })?.problem ?? null;
   const setLost = (next: Source["ifLost"]) =>
@@ -54,7 +54,7 @@ export function SourceSheet({ source, onClose }: SourceSheetProps) {
           ))}
           <LearnRange source={source} onRange={setRange} />
         </div>
-        <DeviceFields source={source} device={device} />
+        <OriginFields source={source} />
         <div className="grid grid-cols-3 gap-3 border-t border-base-300 pt-3">
           <ChoiceField
             label="When it vanishes"

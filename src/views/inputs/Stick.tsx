@@ -1,4 +1,5 @@
-import type { DeviceOf, Source } from "@core/project";
+import type { OriginOf } from "@core/origins";
+import type { Source } from "@core/project";
 import { giveSource, liveSource, onLive } from "@stores/live";
 import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useRef } from "react";
 import { draw } from "../parts/draw";
@@ -6,7 +7,7 @@ import { draw } from "../parts/draw";
 interface StickProps {
   readonly across: Source;
   readonly up: Source;
-  readonly springs: DeviceOf<"stick">["springs"];
+  readonly springs: OriginOf<"stick">["springs"];
 }
 
 const half = 46;

@@ -1,12 +1,12 @@
 import { fromTemplate, newSources, plainLead, type Template, templateNames } from "@core/inputs";
-import { addLeads, addSources, type DeviceKind, type LeadTarget, type Source } from "@core/project";
+import { makesItself, type OriginKind, originNames } from "@core/origins";
+import { addLeads, addSources, type LeadTarget, type Source } from "@core/project";
 import type { Shaper } from "@core/shapers";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { liveJoint, liveSource, onLive } from "@stores/live";
 import { notify } from "@stores/notices";
 import { selectedJointNow } from "@stores/selection";
 import { useEffect, useState } from "react";
-import { deviceNames } from "./deviceWords";
 import { openLead } from "./inputsStore";
 
 /** The ways to a new lead: a ready set, source and target by name, or “move the knob you mean, then the joint you mean”. */
@@ -63,17 +63,17 @@ export function AddSource() {
       aria-label="Add a source"
       value=""
       onChange={(event) => {
-        const kind = event.target.value as DeviceKind;
-        const label = `${deviceNames[kind].split(",")[0]} ${projectNow().sources.length + 1}`;
+        const kind = event.target.value as OriginKind;
+        const label = `${originNames[kind].split(",")[0]} ${projectNow().sources.length + 1}`;
         edit(addSources(newSources(kind, label, newId)));
       }}
     >
       <option value="" disabled>
         add a source…
       </option>
-      {(Object.keys(deviceNames) as DeviceKind[]).map((kind) => (
+      {(Object.keys(originNames) as OriginKind[]).map((kind) => (
         <option key={kind} value={kind}>
-          {deviceNames[kind].toLowerCase()}
+          {originNames[kind].toLowerCase()}
         </option>
       ))}
     </select>
@@ -193,8 +193,8 @@ function LearnLead({ onDone }: { readonly onDone: () => void }) {
     const began = new Map<string, number>();
     return onLive(() => {
       if (sourceId === null) {
-        const moved = sources.find(({ id, range, device }) => {
-          if (device.kind === "wave" || device.kind === "sensor") return false;
+        const moved = sources.find(({ id, range, origin }) => {
+          if (makesItself(origin)) return false;
           const value = liveSource(id);
           if (!Number.isFinite(value)) return false;
           if (!began.has(id)) began.set(id, value);

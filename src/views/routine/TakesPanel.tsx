@@ -1,6 +1,6 @@
 import { recordingStages } from "@core/engine";
 import { writeMotionJson } from "@core/files";
-import { addClip, lengthOfTake, type Routine, removeTake, renameTake, type Take } from "@core/project";
+import { addClip, lengthOfTake, type Routine, removeTake, renameTake, type Take, withPartners } from "@core/project";
 import { jointsOf } from "@core/routine";
 import { edit, projectNow, useProject } from "@stores/document";
 import { command, liveHead, useLive } from "@stores/live";
@@ -8,7 +8,7 @@ import { startRecording, wholeClip } from "@stores/recording";
 import { useSelectedJoint } from "@stores/selection";
 import { useTakes } from "@stores/takes";
 import { lazy, Suspense, useCallback, useState } from "react";
-import { SourceControl } from "../inputs/SourceControl";
+import { isOnScreen, SourceControl } from "../inputs/SourceControl";
 import { counted } from "../parts/format";
 import { NameField } from "../parts/NameField";
 import { QuantityField } from "../parts/QuantityField";
@@ -170,21 +170,12 @@ function Recorder({ routine }: { readonly routine: Routine }) {
 /** What is moved while one records, for those without a stick in the hand. */
 function Controls() {
   const sources = useProject((project) => project.sources);
-  const shown = sources.filter((source) => ["knob", "slider", "stick", "button"].includes(source.device.kind));
+  const shown = withPartners(sources).filter(([source]) => isOnScreen(source));
   return (
     <details>
       <summary className="heading cursor-pointer text-sm">Controls on the screen</summary>
       <div className="mt-1 grid grid-cols-2 gap-2">
-        {shown.map((source) => {
-          const { device } = source;
-          if (device.kind === "stick" && device.axis === "y") return null;
-          const partner =
-            device.kind === "stick"
-              ? (sources.find(
-                  ({ device: other }) =>
-                    other.kind === "stick" && other.stickId === device.stickId && other.axis === "y",
-                ) ?? null)
-              : null;
+        {shown.map(([source, partner]) => {
           return (
             <div key={source.id} className="border border-base-300 p-1 text-center">
               <div className="caption truncate">{source.label}</div>

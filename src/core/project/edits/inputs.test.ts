@@ -93,7 +93,7 @@ describe("sources", () => {
     id: "bell",
     label: "Bell",
     range: { low: 0, high: 1 },
-    device: { kind: "button" },
+    origin: { kind: "button" },
     isMuted: false,
     ifLost: { kind: "hold" },
   };
@@ -135,18 +135,18 @@ describe("sources", () => {
     expect(byId(done(renameSource("dusk", " Evening ")).sources, "dusk").label).toBe("Evening");
     expect(refusal(renameSource("dusk", "  "))).toContain("at least one character");
     const faster = editSource("breath", "rate", (one) =>
-      one.device.kind === "wave" ? { ...one, device: { ...one.device, rateHz: 2 } } : one,
+      one.origin.kind === "wave" ? { ...one, origin: { ...one.origin, rateHz: 2 } } : one,
     );
-    expect(byId(done(faster).sources, "breath").device).toMatchObject({ rateHz: 2 });
+    expect(byId(done(faster).sources, "breath").origin).toMatchObject({ rateHz: 2 });
     const backwards = editSource("breath", "rate", (one) =>
-      one.device.kind === "wave" ? { ...one, device: { ...one.device, rateHz: -2 } } : one,
+      one.origin.kind === "wave" ? { ...one, origin: { ...one.origin, rateHz: -2 } } : one,
     );
     expect(refusal(backwards)).toMatch(/^This must be/);
   });
 
   test("one axis of a stick takes the other along, and every lead that listens to either", () => {
     const after = done(removeSource("stick-x"));
-    expect(after.sources.some(({ device }) => device.kind === "stick")).toBe(false);
+    expect(after.sources.some(({ origin }) => origin.kind === "stick")).toBe(false);
     expect(after.leads.some(({ id }) => id === "lead-stick-nod")).toBe(false);
     expect(after.leads.some(({ id }) => id === "lead-knob-turn")).toBe(true);
   });

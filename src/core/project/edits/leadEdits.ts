@@ -1,3 +1,4 @@
+import { partnersKey } from "@core/origins";
 import { ok, problem, type Result } from "@core/result";
 import type { Range } from "@core/schema";
 import { othersOf, type Shaper } from "@core/shapers";
@@ -76,10 +77,8 @@ export const setSourceRange = (sourceId: string, range: Range): Edit => ({
 export const removeSource = (sourceId: string): Edit => ({
   name: "Remove source",
   apply: (project) => {
-    const { device } = byId(project.sources, sourceId);
-    const goes = (source: Source) =>
-      source.id === sourceId ||
-      (device.kind === "stick" && source.device.kind === "stick" && source.device.stickId === device.stickId);
+    const key = partnersKey(byId(project.sources, sourceId).origin);
+    const goes = (source: Source) => source.id === sourceId || (key !== null && partnersKey(source.origin) === key);
     const gone = new Set(project.sources.filter(goes).map((source) => source.id));
     const listens = (lead: Lead) => [lead.sourceId, ...othersOf(lead.shapers)].some((id) => gone.has(id));
     return ok({

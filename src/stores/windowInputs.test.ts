@@ -1,5 +1,6 @@
 import { demoProject } from "@core/demo";
-import type { Device, Source } from "@core/project";
+import type { Origin } from "@core/origins";
+import type { Source } from "@core/project";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 
 /** The window, as far as devices need it: what listens is kept, and frames come when the test says so. */
@@ -62,11 +63,11 @@ beforeEach(() => {
 });
 afterEach(() => vi.unstubAllGlobals());
 
-const source = (id: string, device: Device, high = 100): Source => ({
+const source = (id: string, origin: Origin, high = 100): Source => ({
   id,
   label: id,
   range: { low: 0, high },
-  device,
+  origin,
   isMuted: false,
   ifLost: { kind: "hold" },
 });
@@ -80,8 +81,8 @@ const nextFrame = () => frames.splice(0).forEach((frame) => void frame());
 async function listen(...sources: Source[]) {
   const { layOut } = await import("./document");
   layOut({ ...demoProject(), sources, leads: [] });
-  const devices = await import("./devices");
-  return { ...devices, stop: devices.startDevices() };
+  const devices = await import("./windowInputs");
+  return { ...devices, stop: devices.listenToWindow() };
 }
 
 test("a key goes to the sources that are bound to it, down and up; not while somebody types", async () => {
@@ -159,9 +160,9 @@ test("a pad in a hidden tab counts as gone; seen again, where it stands is where
 });
 
 test("the next thing that is pressed is learnt, and does nothing else", async () => {
-  const { learnDevice } = await listen(source("wink", { kind: "key", code: "KeyX" }, 1));
-  const learnt: Device[] = [];
-  learnDevice((device) => learnt.push(device));
+  const { learnOrigin } = await listen(source("wink", { kind: "key", code: "KeyX" }, 1));
+  const learnt: Origin[] = [];
+  learnOrigin((origin) => learnt.push(origin));
   happen("keydown", { code: "Escape" });
   happen("keydown", { code: "KeyX" });
   expect(learnt).toEqual([{ kind: "key", code: "KeyX" }]);

@@ -1,4 +1,5 @@
-import type { Device, Source } from "@core/project";
+import type { Origin } from "@core/origins";
+import type { Source } from "@core/project";
 import { documentStore } from "./document";
 import { onKeyLetGo, onKeys } from "./keyboard";
 import { command, giveSource } from "./live";
@@ -6,36 +7,36 @@ import { notify } from "./notices";
 
 /**
  * What only a window can listen to: keys, gamepads and MIDI controllers. Whatever station is shown, what they do goes to the sources that
- * are bound to them. A source's number is what the device gives, laid onto the source's own range.
+ * are bound to them. A source's number is what the origin gives, laid onto the source's own range.
  */
-type Heard = { readonly device: Device; readonly share: number };
+type Heard = { readonly origin: Origin; readonly share: number };
 
-let learner: ((device: Device) => void) | null = null;
+let learner: ((origin: Origin) => void) | null = null;
 const padState = new Map<string, number>();
 let isPolling = false;
 let midi: MIDIAccess | null = null;
 
 const sourcesNow = (): readonly Source[] => documentStore.getState().project?.sources ?? [];
 
-export function startDevices(): () => void {
+export function listenToWindow(): () => void {
   const pressed = new Set<string>();
   const stopLearning = onKeys("learning", ({ code }) => {
     if (!learner || code === "Escape") return false;
-    hear({ device: { kind: "key", code }, share: 1 });
+    hear({ origin: { kind: "key", code }, share: 1 });
     return true;
   });
   const stopKeys = onKeys("sources", ({ code, repeat, ctrlKey, metaKey, altKey }) => {
-    const device: Device = { kind: "key", code };
-    if (ctrlKey || metaKey || altKey || !sourcesNow().some((source) => isSame(source.device, device))) return false;
+    const origin: Origin = { kind: "key", code };
+    if (ctrlKey || metaKey || altKey || !sourcesNow().some((source) => isSame(source.origin, origin))) return false;
     if (!repeat) {
       pressed.add(code);
-      hear({ device, share: 1 });
+      hear({ origin, share: 1 });
     }
     return true;
   });
   // What was pressed for somebody else, a field say, is nothing that is let go here.
   const stopLetGo = onKeyLetGo((code) => {
-    if (pressed.delete(code)) hear({ device: { kind: "key", code }, share: 0 });
+    if (pressed.delete(code)) hear({ origin: { kind: "key", code }, share: 0 });
   });
   // Pads are asked once a displayed frame, and a hidden tab has none: they count as gone until somebody looks again.
   const onVisibility = () => {
@@ -50,7 +51,7 @@ export function startDevices(): () => void {
     if (!isPolling) poll();
   };
   const onPadGone = ({ gamepad }: GamepadEvent) => {
-    const gone = padSources().filter(({ device }) => device.kind === "gamepad" && device.pad === gamepad.index);
+    const gone = padSources().filter(({ origin }) => origin.kind === "gamepad" && origin.pad === gamepad.index);
     for (const source of gone) command({ kind: "lost", sourceId: source.id, isLost: true });
     for (const key of padState.keys()) if (key.startsWith(`${gamepad.index}:`)) padState.delete(key);
     if (gone.length > 0)
@@ -76,30 +77,30 @@ export function startDevices(): () => void {
 }
 
 /** Calls back with the next thing that is pressed or moved. Gives the way to stop listening. */
-export function learnDevice(onDevice: (device: Device) => void): () => void {
-  learner = onDevice;
+export function learnOrigin(onOrigin: (origin: Origin) => void): () => void {
+  learner = onOrigin;
   void openMidi(true);
   return () => {
-    if (learner === onDevice) learner = null;
+    if (learner === onOrigin) learner = null;
   };
 }
 
-const isSame = (a: Device, b: Device) => JSON.stringify(a) === JSON.stringify(b);
+const isSame = (a: Origin, b: Origin) => JSON.stringify(a) === JSON.stringify(b);
 
 /** Something was pressed or moved: it is learnt, or goes to the sources that are bound to it. */
-function hear({ device, share }: Heard): void {
+function hear({ origin, share }: Heard): void {
   if (learner && share > 0.5) {
     const learnt = learner;
     learner = null;
-    learnt(device);
+    learnt(origin);
     return;
   }
   for (const source of sourcesNow())
-    if (isSame(source.device, device))
+    if (isSame(source.origin, origin))
       giveSource(source.id, source.range.low + share * (source.range.high - source.range.low));
 }
 
-const padSources = () => sourcesNow().filter(({ device }) => device.kind === "gamepad");
+const padSources = () => sourcesNow().filter(({ origin }) => origin.kind === "gamepad");
 const padsNow = () => (navigator.getGamepads?.() ?? []).filter((pad) => pad !== null);
 
 /** Smaller movements of an axis are its noise. */
@@ -125,12 +126,12 @@ function hearPad(pad: number, part: "axis" | "button", index: number, share: num
   if (before === undefined) return;
   const isMoved = part === "button" ? share > 0.5 : Math.abs(share - 0.5) > 0.3;
   if (learner && !isMoved) return;
-  hear({ device: { kind: "gamepad", pad, part, index }, share: learner ? 1 : share });
+  hear({ origin: { kind: "gamepad", pad, part, index }, share: learner ? 1 : share });
 }
 
 /** Asks for MIDI once a source wants it, or somebody teaches one. A browser without it says nothing here. */
 async function openMidi(isAsked = false): Promise<void> {
-  const isWanted = isAsked || sourcesNow().some(({ device }) => device.kind === "midi");
+  const isWanted = isAsked || sourcesNow().some(({ origin }) => origin.kind === "midi");
   if (midi || !isWanted || !navigator.requestMIDIAccess) return;
   try {
     midi = await navigator.requestMIDIAccess();
@@ -141,7 +142,7 @@ async function openMidi(isAsked = false): Promise<void> {
       listen();
       const isLost = event.port?.state === "disconnected";
       for (const source of sourcesNow())
-        if (source.device.kind === "midi") command({ kind: "lost", sourceId: source.id, isLost });
+        if (source.origin.kind === "midi") command({ kind: "lost", sourceId: source.id, isLost });
       if (isLost) notify("A MIDI controller is gone. Its joints do as was set.", "warning");
     };
     listen();
@@ -159,7 +160,7 @@ function onMidi({ data }: MIDIMessageEvent): void {
   const kind = status & 0xf0;
   const channel = (status & 0x0f) + 1;
   if (kind === controller)
-    hear({ device: { kind: "midi", message: "controller", channel, number }, share: learner ? 1 : value / 127 });
+    hear({ origin: { kind: "midi", message: "controller", channel, number }, share: learner ? 1 : value / 127 });
   else if (kind === noteOn || kind === noteOff)
-    hear({ device: { kind: "midi", message: "note", channel, number }, share: kind === noteOn && value > 0 ? 1 : 0 });
+    hear({ origin: { kind: "midi", message: "note", channel, number }, share: kind === noteOn && value > 0 ? 1 : 0 });
 }
