@@ -51,8 +51,16 @@ function ghostOf(project: Project, motor: Motor, targets: Float32Array, speed: n
   const { map, joint, card } = motor;
   const servo = new SimServo(truthOf(card, project.simulated));
   for (let ms = 0; ms < 4000; ms += stepMs) servo.step(stepMs, map.toSetPoint(targets[0] as number));
-  return targets.map((target) => {
+  const ghost = new Float32Array(targets.length);
+  for (let at = 0; at < targets.length; at += 1) {
+    const target = targets[at] as number;
+    // What has come to rest, and is told the same again, stands.
+    if (at > 0 && target === targets[at - 1] && !servo.isTurning) {
+      ghost[at] = ghost[at - 1] as number;
+      continue;
+    }
     servo.step(stepMs / speed, map.toSetPoint(Math.max(map.lowTarget, Math.min(map.highTarget, target))));
-    return joint.axis.kind === "angle" ? jointDegOf(joint.axis, servo.angleDeg) : servo.angleDeg;
-  });
+    ghost[at] = joint.axis.kind === "angle" ? jointDegOf(joint.axis, servo.angleDeg) : servo.angleDeg;
+  }
+  return ghost;
 }

@@ -1,5 +1,5 @@
 export type { SupplyCurrent } from "./current";
 export { type Examination, examine } from "./examine";
-export { type Finding, type FindingKind, type Mend, mendWords } from "./finding";
-export { mendEdit } from "./mend";
+export { type Finding, type FindingKind, findingTraits } from "./finding";
+export { type Mend, mendEdit, mendWords } from "./mend";
 export { stretchToFeasible } from "./stretch";

@@ -1,12 +1,16 @@
 import type { Project } from "@core/project";
 import { endOfClip, type Score, type Track } from "@core/routine";
-import { type Finding, type Mend, seconds } from "./finding";
+import type { Finding } from "./finding";
+import type { Mend } from "./mend";
+import { seconds } from "./mendKind";
 import type { Motor } from "./motors";
 import { peakSpeeds } from "./peaks";
-import { mostOfAKind, slack, stepMs, stepUnder, stretchesOf } from "./sampling";
+import { largestOf, mostOfAKind, slack, stepMs, stepUnder, stretchesOf } from "./sampling";
 
 /** Still so far away when the next move begins, a joint has been cut short. */
 const arrivedDeg = 1.5;
+/** So far past its travel, in targets, counts as within it. */
+const tolerated = 0.05;
 /** A change of this size within next to no time is a jump, not a fast move. */
 const jumpDeg = 0.5;
 
@@ -45,7 +49,8 @@ export class JointLook {
     const speedAt = (at: number) => peaks[at] as number;
     const isKnown = (at: number) =>
       moves.some(({ move }) => (at + 1) * stepMs > move.fromMs && at * stepMs < move.toMs + stepMs);
-    const rest = stretchesOf(this.#targets.length - 1, (at) => speedAt(at) > fastest * slack && !isKnown(at));
+    const isAnyTooFast = largestOf(peaks, 0) > fastest * slack;
+    const rest = isAnyTooFast ? stretchesOf(peaks.length, (at) => speedAt(at) > fastest * slack && !isKnown(at)) : [];
     return [
       ...moves.slice(0, mostOfAKind).map((move) => this.#tooFast(move)),
       ...rest.map(([from, to]) => {
@@ -99,10 +104,15 @@ export class JointLook {
     if (!Number.isFinite(acceleration)) return [];
     const targets = this.#targets;
     // Before it begins it stands: what begins at full speed is asked for it at once.
-    const rateAt = (at: number) =>
-      Math.abs((targets[at + 1] as number) - 2 * (targets[at] as number) + (targets[Math.max(0, at - 1)] as number)) *
-      (1000 / stepMs) ** 2;
-    return stretchesOf(targets.length - 1, (at) => rateAt(at) > acceleration * slack * 1.01).map(([from, to]) => {
+    const rates = new Float32Array(Math.max(0, targets.length - 1));
+    for (let at = 0; at < rates.length; at += 1) {
+      const before = targets[at > 0 ? at - 1 : 0] as number;
+      rates[at] = Math.abs((targets[at + 1] as number) - 2 * (targets[at] as number) + before) * (1000 / stepMs) ** 2;
+    }
+    const most = acceleration * slack * 1.01;
+    if (largestOf(rates, 0) <= most) return [];
+    const rateAt = (at: number) => rates[at] as number;
+    return stretchesOf(rates.length, (at) => rateAt(at) > most).map(([from, to]) => {
       let worst = from;
       for (let at = from; at <= to; at += 1) if (rateAt(at) > rateAt(worst)) worst = at;
       const asked = rateAt(worst);
@@ -121,9 +131,14 @@ export class JointLook {
   atTravel(): Finding[] {
     const { map, joint } = this.#motor;
     const targets = this.#targets;
-    const over = (at: number) =>
-      Math.max((targets[at] as number) - map.highTarget, map.lowTarget - (targets[at] as number));
-    return stretchesOf(targets.length, (at) => over(at) > 0.05).map(([from, to]) => {
+    const overs = new Float32Array(targets.length);
+    for (let at = 0; at < overs.length; at += 1) {
+      const target = targets[at] as number;
+      overs[at] = Math.max(target - map.highTarget, map.lowTarget - target);
+    }
+    if (largestOf(overs, 0) <= tolerated) return [];
+    const over = (at: number) => overs[at] as number;
+    return stretchesOf(targets.length, (at) => over(at) > tolerated).map(([from, to]) => {
       let worst = from;
       for (let at = from; at <= to; at += 1) if (over(at) > over(worst)) worst = at;
       const asked = targets[worst] as number;

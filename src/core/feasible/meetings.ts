@@ -1,7 +1,8 @@
 import type { Project, Side } from "@core/project";
 import type { Score } from "@core/routine";
 import { type SupplyCurrent, startMs } from "./current";
-import type { Finding, Mend } from "./finding";
+import type { Finding } from "./finding";
+import type { Mend } from "./mend";
 import type { Motor } from "./motors";
 import { stepMs, stepUnder, stretchesOf } from "./sampling";
 

@@ -24,18 +24,27 @@ export function peakSpeeds(track: Track, start: number, targets: Float32Array): 
   const fine = track.momentsBetween(stepMs);
   let next = 0;
   for (let at = 0; at < peaks.length; at += 1) {
-    const endMs = (at + 1) * stepMs;
-    let [fromMs, value, peak] = [at * stepMs, targets[at] as number, 0];
-    const upTo = (ms: number, target: number) => {
+    const gridMs = (at + 1) * stepMs;
+    let fromMs = at * stepMs;
+    let value = targets[at] as number;
+    let peak = 0;
+    // An hour of a joint has 180 000 steps: nothing is allocated in one.
+    for (let isGrid = false; !isGrid; ) {
+      const fineMs = next < fine.length ? (fine[next] as number) : Number.POSITIVE_INFINITY;
+      isGrid = !(fineMs < gridMs);
+      if (!isGrid) next += 1;
+      const ms = isGrid ? gridMs : fineMs;
+      if (!isGrid && ms - fromMs < instantMs) continue;
+      const target = isGrid ? (targets[at + 1] as number) : track.valueAt(ms, start);
       const speed = (Math.abs(target - value) * 1000) / Math.max(ms - fromMs, shortestMs);
-      if (speed > peak) [peak, fromsMs[at], tosMs[at]] = [speed, fromMs, ms];
-      [fromMs, value] = [ms, target];
-    };
-    for (; next < fine.length && (fine[next] as number) < endMs; next += 1) {
-      const ms = fine[next] as number;
-      if (ms - fromMs >= instantMs) upTo(ms, track.valueAt(ms, start));
+      if (speed > peak) {
+        peak = speed;
+        fromsMs[at] = fromMs;
+        tosMs[at] = ms;
+      }
+      fromMs = ms;
+      value = target;
     }
-    upTo(endMs, targets[at + 1] as number);
     peaks[at] = peak;
   }
   return { peaks, fromsMs, tosMs };

@@ -21,6 +21,13 @@ export function stretchesOf(length: number, holds: (at: number) => boolean): [nu
   return found;
 }
 
+/** The largest of these numbers, or a floor where none is larger. */
+export function largestOf(values: Float32Array, floor: number): number {
+  let largest = floor;
+  for (let at = 0; at < values.length; at += 1) if ((values[at] as number) > largest) largest = values[at] as number;
+  return largest;
+}
+
 /** The step that lies under a moment, if it is one of the routine's moves. */
 export function stepUnder(score: Score, atMs: number) {
   const span = score.spans[stepAt(score, atMs)];

@@ -1,9 +1,10 @@
 import { allOf, type Edit, type Project, type Routine, type TakeLibrary } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { endOfClip, readyScore, type Score, sampleTrack, type Track } from "@core/routine";
-import { type Finding, type Mend, seconds } from "./finding";
+import type { Finding } from "./finding";
 import { JointLook } from "./jointLook";
-import { mendEdit } from "./mend";
+import { type Mend, mendEdit } from "./mend";
+import { seconds } from "./mendKind";
 import { type Motor, motorOf } from "./motors";
 import { peakSpeeds } from "./peaks";
 import { stepMs } from "./sampling";

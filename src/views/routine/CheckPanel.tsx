@@ -1,4 +1,4 @@
-import { type Finding, mendEdit, mendWords } from "@core/feasible";
+import { type Finding, findingTraits, mendEdit, mendWords } from "@core/feasible";
 import { type Routine, removeSupply, type Supply, setSupply } from "@core/project";
 import { currentUnitsMa } from "@core/signal";
 import { edit, newId, projectNow, useProject } from "@stores/document";
@@ -15,7 +15,7 @@ export function CheckPanel({ routine }: { readonly routine: Routine }) {
   const { examination, speed, isBusy } = useExamination(routine.id);
   const findings = examination?.findings ?? noFindings;
   const groups = useMemo(() => grouped(findings), [findings]);
-  const isTooFast = findings.some((finding) => tooFast.has(finding.kind));
+  const isTooFast = findings.some((finding) => findingTraits[finding.kind].isTooFast);
   const [isStretching, setStretching] = useState(false);
   const stretch = async () => {
     setStretching(true);
@@ -74,7 +74,6 @@ interface FindingGroup {
   readonly others: readonly string[];
 }
 
-const tooFast: ReadonlySet<Finding["kind"]> = new Set(["speed", "acceleration", "jump"]);
 const noFindings: readonly Finding[] = [];
 const mostLines = 60;
 
@@ -82,7 +81,7 @@ const mostLines = 60;
 function grouped(findings: readonly Finding[]): readonly FindingGroup[] {
   const groups = new Map<string, Finding[]>();
   for (const finding of findings) {
-    const isShared = finding.stepId !== null && (finding.kind === "speed" || finding.kind === "acceleration");
+    const isShared = finding.stepId !== null && findingTraits[finding.kind].isShared;
     const key = isShared ? `${finding.kind}:${finding.stepId}` : `${finding.kind}:${finding.jointId}:${finding.fromMs}`;
     groups.set(key, [...(groups.get(key) ?? []), finding]);
   }

@@ -1,0 +1,60 @@
+import { changeStep, type Edit, type Routine, setPoseTarget } from "@core/project";
+import type { StepOf } from "@core/steps";
+import { mendKind, seconds } from "./mendKind";
+
+interface OfStep {
+  readonly stepId: string;
+}
+
+const ofMove = (
+  routine: Routine,
+  { stepId }: OfStep,
+  what: string,
+  change: (step: StepOf<"move">) => StepOf<"move">,
+): Edit => changeStep(routine.id, stepId, what, (step) => (step.kind === "move" ? change(step) : step));
+
+/** Mends of a move, and of the pose that it goes to. */
+export const moveMends = {
+  /** Gives a move so much time. */
+  moveMs: mendKind<OfStep & { readonly moveMs: number }>({
+    words: ({ moveMs }) => `Give it ${seconds(moveMs)}`,
+    edit: (routine, mend) =>
+      ofMove(routine, mend, "time", (step) => ({ ...step, pace: { kind: "time", moveMs: mend.moveMs } })),
+  }),
+  /** Lets a move take its time from a mean speed. */
+  speed: mendKind<OfStep & { readonly degPerS: number }>({
+    words: ({ degPerS }) => `Let it go at ${Math.floor(degPerS)} °/s`,
+    edit: (routine, mend) =>
+      ofMove(routine, mend, "speed", (step) => ({ ...step, pace: { kind: "speed", degPerS: mend.degPerS } })),
+  }),
+  soft: mendKind<OfStep & { readonly moveMs: number }>({
+    words: ({ moveMs }) => `Start and end softly, in ${seconds(moveMs)}`,
+    edit: (routine, mend) =>
+      ofMove(routine, mend, "easing", (step) => ({
+        ...step,
+        pace: { kind: "time", moveMs: mend.moveMs },
+        easing: { kind: "leastJerk" },
+      })),
+  }),
+  holdMs: mendKind<OfStep & { readonly holdMs: number }>({
+    words: ({ holdMs }) => `Hold for ${seconds(holdMs)}`,
+    edit: (routine, mend) => ofMove(routine, mend, "hold", (step) => ({ ...step, holdMs: mend.holdMs })),
+  }),
+  stagger: mendKind<OfStep & { readonly staggerMs: number }>({
+    words: ({ staggerMs }) => `Start one after another, ${Math.round(staggerMs)} ms apart`,
+    edit: (routine, mend) => ofMove(routine, mend, "stagger", (step) => ({ ...step, staggerMs: mend.staggerMs })),
+  }),
+  delay: mendKind<OfStep & { readonly jointId: string; readonly delayMs: number }>({
+    words: ({ delayMs }) => `Let it wait ${seconds(delayMs)}`,
+    edit: (routine, mend) =>
+      ofMove(routine, mend, "delay", (step) => ({
+        ...step,
+        delaysMs: { ...step.delaysMs, [mend.jointId]: mend.delayMs },
+      })),
+  }),
+  /** Changes where a pose has a joint. */
+  poseTarget: mendKind<{ readonly poseId: string; readonly jointId: string; readonly target: number }>({
+    words: ({ target }) => `Make it ${target.toFixed(1)}° in the pose`,
+    edit: (_, { poseId, jointId, target }) => setPoseTarget(poseId, jointId, target),
+  }),
+};
