@@ -54,7 +54,7 @@ export function benchOf(project: Project = demoProject()) {
       const read = readHostLine(line?.body ?? "");
       const maker = signalMakerOf(byId(project.boards, boardId));
       return new Map(
-        read?.kind === "set" ? read.channels.map(([channel, register]) => [channel, maker.toSetPoint(register)]) : [],
+        read?.kind === "set" ? read.channels.map(([channel, count]) => [channel, maker.toSetPoint(count)]) : [],
       );
     },
   };

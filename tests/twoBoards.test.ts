@@ -7,7 +7,7 @@ import { checkOf, PaperBoard, paperOf } from "./fuzz/paperBoard";
 
 const fern = byId(demoProject().boards, "fern");
 
-/** Lines of every form, good and spoilt, with numbers about what matters: channels and registers at the edges, limits, sequence numbers that turn over. */
+/** Lines of every form, good and spoilt, with numbers about what matters: channels and counts at the edges, limits, sequence numbers that turn over. */
 function lineOf(random: () => number, sequence: number): string {
   const upTo = (most: number) => Math.floor(random() * most);
   const one = <T>(list: readonly T[]): T => list[upTo(list.length)] as T;
@@ -15,8 +15,8 @@ function lineOf(random: () => number, sequence: number): string {
     one([0, 1, 3, 11, 12, 300, 600, 610, 612, 630, 8191, 8192, 65_535, 4_294_967_295, 4_294_967_296]);
   const channel = () => (random() < 0.97 ? upTo(12) : one([12, 99, 4_294_967_295]));
   const words = (make: () => string) => Array.from({ length: upTo(5) }, make).join(" ");
-  const register = () => (random() < 0.9 ? 560 + upTo(100) : number());
-  const frame = () => `S ${sequence} ${words(() => `${channel()}:${register()}`)}`.trimEnd();
+  const count = () => (random() < 0.9 ? 560 + upTo(100) : number());
+  const frame = () => `S ${sequence} ${words(() => `${channel()}:${count()}`)}`.trimEnd();
   const limits = () =>
     `L ${sequence} ${words(() => `${channel()}:${540 + upTo(40)}:${610 + upTo(60)}:${upTo(90)}`)}`.trimEnd();
   const good = one([

@@ -1,14 +1,15 @@
-import type { BusTold } from "@worker/busMessages";
+import type { BusTold } from "@worker/links/busMessages";
 import { beforeEach, expect, test, vi } from "vitest";
 
 /** What the store told the worker, and the way for the worker to answer. */
 const told: { boardId: string; kind: string; run?: { kind: string } }[] = [];
 let answer: (told: BusTold) => void = () => {};
-vi.mock("./live", () => ({
-  answerBus: (heard: typeof answer) => {
-    answer = heard;
+vi.mock("./bridge", () => ({
+  hear: (kind: string, ear: (message: { told: BusTold }) => void) => {
+    if (kind === "bus") answer = (one) => ear({ told: one });
   },
-  tellBus: (boardId: string, ask: { kind: string; run?: { kind: string } }) => told.push({ boardId, ...ask }),
+  tell: ({ boardId, ask }: { boardId: string; ask: { kind: string; run?: { kind: string } } }) =>
+    told.push({ boardId, ...ask }),
 }));
 const { busStore, endRun, forgetFound, keepFound, runOnBus, watchBus } = await import("./bus");
 
@@ -32,8 +33,6 @@ const report = (atUs: number, phase: "held" | "silent", events: number): BusTold
     boardId: "ivy",
     atUs,
     devices: [{ id: 3, phase, wanted: 600, goal: 600, telemetry }],
-    table: [],
-    faults: { noise: 0, lost: 0, late: 0, lateUs: 0, driverOffUs: 0 },
     events: Array.from({ length: events }, () => ({
       kind: "sent" as const,
       atUs,

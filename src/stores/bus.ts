@@ -1,7 +1,8 @@
 import type { Found, ScanProgress, StepsProgress, WireEvent } from "@core/bus";
-import type { BusAsk, BusOutcome, BusReport, BusRun } from "@worker/busMessages";
+import type { BusAsk, BusOutcome, BusReport, BusRun, BusTold } from "@worker/links/busMessages";
+import type { TableReport } from "@worker/simulation/simulationMessages";
 import { createStore } from "zustand/vanilla";
-import { answerBus, tellBus } from "./live";
+import { hear, tell } from "./bridge";
 
 /** One line of the log of a bus. */
 export interface LoggedEvent extends WireEvent {
@@ -20,10 +21,13 @@ export type Heard = {
   readonly current: number | null;
 };
 
-export type { BusReport, BusRun, DeviceOnTable } from "@worker/busMessages";
+export type { BusReport, BusRun } from "@worker/links/busMessages";
+export type { DeviceOnTable } from "@worker/simulation/simulationMessages";
 
 interface BusState {
   readonly report: BusReport | null;
+  /** What lies on the table of a simulated bus. */
+  readonly table: TableReport | null;
   readonly log: readonly LoggedEvent[];
   /** By the device's id. */
   readonly history: ReadonlyMap<number, readonly Heard[]>;
@@ -37,7 +41,14 @@ const logAtMost = 2000;
 const historyEveryS = 0.5;
 const historyAtMost = 120;
 
-const emptyState: BusState = { report: null, log: [], history: new Map(), found: new Map(), running: null };
+const emptyState: BusState = {
+  report: null,
+  table: null,
+  log: [],
+  history: new Map(),
+  found: new Map(),
+  running: null,
+};
 
 /** What is known of the bus that a person looks at. */
 export const busStore = createStore<BusState>()(() => emptyState);
@@ -49,21 +60,10 @@ let answer: ((outcome: BusOutcome) => void) | null = null;
 
 /** Watches a bus until the way back is called. */
 export function watchBus(boardId: string): () => void {
-  answerBus((told) => {
-    if (told.kind === "report") takeReport(told.report);
-    else if (told.kind === "progress") {
-      busStore.setState(({ running }) =>
-        running?.runId === told.runId ? { running: { runId: told.runId, progress: told.progress } } : {},
-      );
-    } else if (busStore.getState().running?.runId === told.runId) {
-      busStore.setState({ running: null });
-      const answered = answer;
-      answer = null;
-      answered?.(told.outcome);
-    }
-  });
+  hear("bus", ({ told }) => takeTold(told));
+  hear("table", ({ report }) => busStore.setState({ table: report }));
   watchedSinceUs = Number.NaN;
-  busStore.setState({ report: null, log: [], history: new Map(), running: null });
+  busStore.setState({ report: null, table: null, log: [], history: new Map(), running: null });
   tellBus(boardId, { kind: "watch", isWatching: true });
   return () => {
     tellBus(boardId, { kind: "endRun" });
@@ -72,6 +72,22 @@ export function watchBus(boardId: string): () => void {
     busStore.setState({ running: null });
   };
 }
+
+function takeTold(told: BusTold): void {
+  if (told.kind === "report") takeReport(told.report);
+  else if (told.kind === "progress") {
+    busStore.setState(({ running }) =>
+      running?.runId === told.runId ? { running: { runId: told.runId, progress: told.progress } } : {},
+    );
+  } else if (busStore.getState().running?.runId === told.runId) {
+    busStore.setState({ running: null });
+    const answered = answer;
+    answer = null;
+    answered?.(told.outcome);
+  }
+}
+
+const tellBus = (boardId: string, ask: BusAsk): void => tell({ kind: "bus", boardId, ask });
 
 /** Asks something of a bus that has no answer. */
 export const askBus = (boardId: string, ask: Exclude<BusAsk, { kind: "run" }>): void => tellBus(boardId, ask);
@@ -146,11 +162,8 @@ function takeReport(report: BusReport): void {
       heard.set(id, [...(history.get(id) ?? []), point].slice(-historyAtMost));
     }
     const added = report.events.map((event) => ({ ...event, id: ++events }));
-    const before = busStore.getState().report?.table;
-    // What stays the same stays the same thing: nobody draws it anew.
-    const table = before && JSON.stringify(before) === JSON.stringify(report.table) ? before : report.table;
     return {
-      report: { ...report, table },
+      report,
       history: heard,
       log: added.length > 0 ? [...log, ...added].slice(-logAtMost) : log,
     };

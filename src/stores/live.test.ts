@@ -38,8 +38,9 @@ function snapshotOf(revision: number, target: number): Float64Array {
 }
 async function openLive() {
   const live = await import("./live");
-  live.startWorker();
-  live.handOver(demo);
+  const { startWorker } = await import("./bridge");
+  startWorker();
+  live.giveDocument(demo);
   return live;
 }
 
@@ -69,7 +70,7 @@ test("the buffer of the last snapshot goes back to the worker", async () => {
 test("a snapshot of an earlier document is not read: its places may mean other joints", async () => {
   const live = await openLive();
   FakeWorker.last.say({ kind: "snapshot", snapshot: snapshotOf(1, 5) });
-  live.handOver({ ...demo, joints: demo.joints.toReversed() });
+  live.giveDocument({ ...demo, joints: demo.joints.toReversed() });
   expect(live.liveJoint("neck-turn", "target")).toBeNaN();
   let shown = 0;
   live.onLive(() => {
@@ -102,27 +103,17 @@ test("of the routines only those that are others now are sent again, and all are
   const live = await openLive();
   const [owl, tray] = demo.routines;
   if (!owl || !tray) throw new Error("The demo has two routines.");
-  live.handOver({ ...demo, routines: [tray, { ...owl, name: "Owl stirs" }] });
+  live.giveDocument({ ...demo, routines: [tray, { ...owl, name: "Owl stirs" }] });
   const last = FakeWorker.last.sent.at(-1) as unknown as { project: typeof demo; routineIds: string[] };
   expect(last.project.routines.map((routine) => routine.name)).toEqual(["Owl stirs"]);
   expect(last.routineIds).toEqual([tray.id, owl.id]);
-});
-
-test("what is recorded so far and what is whole are told apart", async () => {
-  const live = await openLive();
-  const told: boolean[] = [];
-  live.answerRecorded((_, isWhole) => told.push(isWhole));
-  const recorded = { jointIds: ["beak"], frameMs: 20, fromMs: 0, channels: [new Float32Array(2)] };
-  FakeWorker.last.say({ kind: "recording", recorded });
-  FakeWorker.last.say({ kind: "recorded", recorded });
-  expect(told).toEqual([false, true]);
 });
 
 test("the worker is ended once it has parted; one that says nothing is waited for a second at most", async () => {
   vi.useFakeTimers();
   const live = await openLive();
   const polite = FakeWorker.last;
-  const ended = live.stopWorker();
+  const ended = live.endLive();
   expect(polite.sent.at(-1)).toEqual({ kind: "part" });
   expect(polite.isTerminated).toBe(false);
   polite.say({ kind: "parted" });
@@ -130,9 +121,9 @@ test("the worker is ended once it has parted; one that says nothing is waited fo
   expect(polite.isTerminated).toBe(true);
   expect(live.liveJoint("neck-turn", "target")).toBeNaN();
 
-  live.startWorker();
+  (await import("./bridge")).startWorker();
   const silent = FakeWorker.last;
-  const waiting = live.stopWorker();
+  const waiting = live.endLive();
   await vi.advanceTimersByTimeAsync(900);
   expect(silent.isTerminated).toBe(false);
   await vi.advanceTimersByTimeAsync(200);
@@ -143,5 +134,5 @@ test("the worker is ended once it has parted; one that says nothing is waited fo
 
 test("with no worker there is nothing to wait for", async () => {
   const live = await import("./live");
-  await live.stopWorker();
+  await live.endLive();
 });

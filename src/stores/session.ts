@@ -6,18 +6,10 @@ import { ProjectStore, type ProjectSummary } from "@storage/projectStore";
 import { createStore } from "zustand/vanilla";
 import { startAutosave } from "./autosave";
 import { askForBench, type BenchHold, takeBench } from "./benchLock";
+import { hear, startWorker, tell } from "./bridge";
 import { capturePose } from "./capture";
 import { documentStore, dragging, layOut, newId } from "./document";
-import {
-  answerAsked,
-  answerMemories,
-  answerRecorded,
-  command,
-  giveMemories,
-  handOver,
-  startWorker,
-  stopWorker,
-} from "./live";
+import { command, endLive, giveDocument } from "./live";
 import { notify } from "./notices";
 import { keepTake, layOutTakes, takesNow } from "./takes";
 
@@ -60,7 +52,7 @@ async function open(): Promise<void> {
 
 /** Simulated devices keep their numbers from one visit to the next, as real ones do. */
 async function layOutDevices(project: Project): Promise<void> {
-  giveMemories(await store.memoriesOf(project).catch(() => ({})));
+  tell({ kind: "memories", memories: await store.memoriesOf(project).catch(() => ({})) });
 }
 
 /** The demo is fetched when it is asked for: most visits open a project of one's own. */
@@ -91,35 +83,34 @@ async function firstProject(): Promise<Project> {
 function follow(): void {
   const { project } = documentStore.getState();
   if (project) {
-    handOver(project);
+    giveDocument(project);
     wake(project);
   }
   unfollow = documentStore.subscribe((now, before) => {
-    if (now.project && now.project !== before.project) handOver(now.project);
+    if (now.project && now.project !== before.project) giveDocument(now.project);
   });
   autosave = startAutosave(store);
   // Keys, gamepads and MIDI are listened to a moment later: nobody plays while the page is still coming up.
   void import("./windowInputs").then(({ listenToWindow }) => {
     if (hold) stopDevices = listenToWindow();
   });
-  answerAsked(answer);
-  answerRecorded((recorded, isWhole) => {
-    if (isWhole)
-      keeping = import("./recording").then(({ keepRecorded }) => keepRecorded(store, recorded)).catch(() => {});
-    else void store.keepRecording(documentStore.getState().project?.id ?? "", recorded).catch(() => {});
+  hear("asked", ({ asked }) => asked.forEach(doAsked));
+  hear("recorded", ({ recorded }) => {
+    keeping = import("./recording").then(({ keepRecorded }) => keepRecorded(store, recorded)).catch(() => {});
   });
+  hear("recording", ({ recorded }) => void store.keepRecording(projectId(), recorded).catch(() => {}));
   void import("./recording").then(({ rescueRecording }) => rescueRecording(store));
-  answerMemories(
-    (memories) => void store.keepMemories(documentStore.getState().project?.id ?? "", memories).catch(() => {}),
-  );
+  hear("memories", ({ memories }) => void store.keepMemories(projectId(), memories).catch(() => {}));
   addEventListener("pointerdown", dragBegins, true);
   for (const end of dragEnds) addEventListener(end, dragIsOver, true);
   addEventListener("pagehide", saveNow);
   document.addEventListener("visibilitychange", saveNow);
 }
 
+const projectId = () => documentStore.getState().project?.id ?? "";
+
 /** What a lead's action leaves to the page. */
-function answer(asked: Asked): void {
+function doAsked(asked: Asked): void {
   if (asked.kind === "capture") capturePose();
   else notify(asked.sentence, "warning");
 }
@@ -140,7 +131,7 @@ async function handAway(): Promise<void> {
   const parting = hold;
   if (!parting) return;
   hold = null;
-  await stopWorker();
+  await endLive();
   // A take that was going on has come over with the release, and is in the document before that is saved.
   await keeping;
   await autosave?.flush();

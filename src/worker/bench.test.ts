@@ -4,7 +4,7 @@ import { addCalibration, byId, flipDirection, type Project, setTravel } from "@c
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { benchOf } from "../../tests/benchInHand";
-import type { BusOutcome } from "./busMessages";
+import type { BusOutcome } from "./links/busMessages";
 
 const demo = demoProject();
 const owl = demo.joints.filter((joint) => joint.rigId === "tawny");
@@ -182,12 +182,12 @@ describe("a pulled plug", () => {
     command({ kind: "holdAll" });
     command({ kind: "play", routineId: "routine-owl-wakes" });
     run(2000);
-    bench.plug("fern", false);
+    bench.simulation.ask("fern", { kind: "plug", isPlugged: false }, 0);
     run(300);
     expect(bench.linkReports[0]?.state).toBe("lost");
     const stoodAt = read("neck-turn", "actual");
     run(3000);
-    bench.plug("fern", true);
+    bench.simulation.ask("fern", { kind: "plug", isPlugged: true }, 0);
     run(1000);
     expect(bench.linkReports[0]?.state).toBe("live");
     expect(read("neck-turn", "isHeld")).toBe(0);
@@ -201,10 +201,10 @@ describe("a pulled plug", () => {
     command({ kind: "holdAll" });
     run(500);
     const before = lastFrame("pebble");
-    bench.plug("pebble", false);
+    bench.simulation.ask("pebble", { kind: "plug", isPlugged: false }, 0);
     run(1000);
     expect(command({ kind: "target", jointId: "wrist-tilt", target: -40 })).toMatchObject({ ok: false });
-    bench.plug("pebble", true);
+    bench.simulation.ask("pebble", { kind: "plug", isPlugged: true }, 0);
     run(1000);
     expect(read("wrist-tilt", "isHeld")).toBe(1);
     expect(lastFrame("pebble")).toEqual(before);
@@ -284,7 +284,7 @@ describe("the automatic run", () => {
     const { bench, run } = benchOf();
     run(200);
     expect(bench.survey("beak", ask)).toMatchObject({ ok: false });
-    bench.plug("pebble", false);
+    bench.simulation.ask("pebble", { kind: "plug", isPlugged: false }, 0);
     run(1000);
     expect(bench.survey("grip", ask)).toMatchObject({ ok: false });
   });
@@ -293,7 +293,11 @@ describe("the automatic run", () => {
     ["Esc", ({ command }) => command({ kind: "releaseAll" }), "stopped"],
     ["a hand", ({ command }) => command({ kind: "target", jointId: "grip", target: 20 }), "stopped"],
     ["its own button", ({ bench }) => bench.endSurvey(), "stopped"],
-    ["a lost link", ({ bench }) => bench.plug("pebble", false), "does not answer"],
+    [
+      "a lost link",
+      ({ bench }) => bench.simulation.ask("pebble", { kind: "plug", isPlugged: false }, 0),
+      "does not answer",
+    ],
   ])("is ended at once by %s, and the servo leaves the stop", (_, end, why) => {
     const at = benchOf();
     at.run(200);
@@ -303,7 +307,7 @@ describe("the automatic run", () => {
     end(at);
     at.run(1500);
     expect(at.bench.surveyNow?.report).toMatchObject({ phase: "ended", problem: expect.stringContaining(why) });
-    at.bench.plug("pebble", true);
+    at.bench.simulation.ask("pebble", { kind: "plug", isPlugged: true }, 0);
     at.run(3000);
     expect(at.read("grip", "isStalled")).toBe(0);
   });
@@ -314,7 +318,7 @@ describe("the automatic run", () => {
     expect(read("grip", "reading")).toBeGreaterThan(300);
     expect(read("turntable", "currentMa")).toBe(0);
     expect(read("beak", "reading")).toBeNaN();
-    bench.plug("pebble", false);
+    bench.simulation.ask("pebble", { kind: "plug", isPlugged: false }, 0);
     run(1000);
     expect(read("grip", "reading")).toBeNaN();
   });
@@ -344,7 +348,7 @@ test("a limp arm that a hand turns is recorded as its board reads it, and played
   expect(at.command(record)).toMatchObject({ ok: true });
   at.run(200);
   for (let turns = 0; turns < 20; turns += 1) {
-    at.bench.askBus("ivy", { kind: "turnByHand", key: "card-elbow", byDeg: 1 }, 0);
+    at.bench.simulation.ask("ivy", { kind: "turnByHand", key: "card-elbow", byDeg: 1 }, 0);
     at.run(60);
   }
   at.command({ kind: "endRecord" });
@@ -367,20 +371,20 @@ test("a change of speed that is ended in the middle says who is where, and anoth
       return { id: channel, layoutId: card.kind === "smart" ? card.layoutId : "" };
     });
   const change = { kind: "changeSpeed", devices, toBitsPerS: 57_600 } as const;
-  at.bench.askBus("ivy", { kind: "run", runId: 1, run: change }, 1000);
+  at.bench.askBus("ivy", { kind: "run", runId: 1, run: change });
   let doneSoFar = 0;
   at.bench.onBus = (_, one) => {
     if (one.kind === "progress") doneSoFar = (one.progress as { changed?: readonly number[] }).changed?.length ?? 0;
     if (one.kind === "outcome") told.push(one.outcome);
   };
   for (let ms = 0; ms < 20_000 && doneSoFar < 1; ms += 20) at.run(20);
-  at.bench.askBus("ivy", { kind: "endRun" }, 0);
+  at.bench.askBus("ivy", { kind: "endRun" });
   at.run(40);
   expect(told[0]).toMatchObject({
     kind: "refused",
     sentence: expect.stringMatching(/ended in the middle.* at 57,600 bit/),
   });
-  at.bench.askBus("ivy", { kind: "run", runId: 2, run: change }, 0);
+  at.bench.askBus("ivy", { kind: "run", runId: 2, run: change });
   at.run(40_000);
   expect(told[1]).toMatchObject({ kind: "done", outcome: { isDone: true } });
 });

@@ -1,23 +1,25 @@
 import type { SurveyAsk, SurveyReport } from "@core/calibrate";
-import { type Asked, type Command, Engine, head, setJoint } from "@core/engine";
+import { type Asked, type BoardOutput, type Command, Engine, head, setJoint } from "@core/engine";
 import type { DeviceMemories } from "@core/files";
-import { lastStage, registerLimits } from "@core/gate";
-import { LinkSession } from "@core/link";
 import { type Board, byId, type Joint, type Project, type TakeData } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { jointDegOf } from "@core/rig";
-import { nextStartMs } from "@core/routine";
-import { SimServo, truthOf } from "@core/sim";
 import type { Recorded } from "@core/take";
-import { BusLink, busWiringOf } from "./busLink";
-import type { BusAsk, BusTold } from "./busMessages";
 import { Lateness } from "./lateness";
+import { BusLink } from "./links/busLink";
+import type { BusAsk, BusTold } from "./links/busMessages";
+import { type Link, wiringOf } from "./links/link";
+import { PulseLink } from "./links/pulseLink";
 import type { LinkReport } from "./messages";
-import { inputNamesOf, SimLink, servosOn, wiringOf } from "./simLink";
+import { Simulation } from "./simulation/simulation";
+import type { TableReport } from "./simulation/simulationMessages";
 import { SurveyRun } from "./surveyRun";
+import { Timetables } from "./timetables";
 
-interface WiredLink {
-  readonly link: SimLink | BusLink;
+/** A board as the bench lives with it: what goes to it, and the way there. */
+interface WiredBoard {
+  readonly link: Link;
+  readonly output: BoardOutput;
   readonly wiring: string;
   wasLive: boolean;
   /** How often the board had been met when that was looked at last. */
@@ -33,8 +35,14 @@ const longestStepMs = 50;
 export class Bench {
   /** Sees every byte that leaves for a board; for tests and for a person who watches the line. */
   onSent: (boardId: string, bytes: Uint8Array) => void = () => {};
-  /** Hears what a bus has to tell the page. */
+  /** Hears what a person should know of a board, in a sentence. */
+  onNews: (sentence: string, isBad: boolean) => void = () => {};
+  /** Hears what a bus has to tell somebody who watches it. */
   onBus: (boardId: string, told: BusTold) => void = () => {};
+  /** Hears what lies on the table of a simulated bus that somebody watches. */
+  onTable: (report: TableReport) => void = () => {};
+  /** Hears what simulated devices keep without supply. */
+  onMemories: (memories: DeviceMemories) => void = () => {};
   /** Hears in a sentence what went wrong with a board. */
   onFault: (sentence: string) => void = () => {};
   readonly #faulty = new Set<string>();
@@ -44,129 +52,109 @@ export class Bench {
   /** When the sources were moved whose pulses have not left yet. */
   readonly #movedAtMs: number[] = [];
   readonly #inputLag = new Lateness();
+  /** The far ends of all links, while nothing real is plugged in. */
+  readonly simulation = new Simulation({
+    onSent: (boardId, bytes) => this.onSent(boardId, bytes),
+    onMemories: (memories) => this.onMemories(memories),
+    onTable: (report) => this.onTable(report),
+  });
   #project: Project | null = null;
-  #links: WiredLink[] = [];
-  readonly #servos = new Map<string, SimServo>();
-  readonly #truths = new Map<string, string>();
-  /** What the simulated devices on buses keep, whatever becomes of their links. */
-  #memories: DeviceMemories = {};
+  #boards: readonly WiredBoard[] = [];
+  readonly #buses = new Map<string, BusLink>();
   readonly #watchedBuses = new Set<string>();
   #survey: SurveyRun | null = null;
-  /** When armed routines start next by their timetables, by id; both in ms since 1970. */
-  #armed = new Map<string, { readonly sinceMs: number; nextMs: number }>();
+  readonly #timetables = new Timetables();
   #lastMs = Number.NaN;
 
   /** Takes the document, or a changed one; what did not change lives on. */
   configure(project: Project, revision: number): void {
-    const isSameProject = this.#project?.id === project.id;
     this.#faulty.clear();
     this.#project = project;
-    for (const card of project.cards) {
-      const truth = truthOf(card, project.simulated);
-      const known = JSON.stringify(truth);
-      if (this.#truths.get(card.id) === known) continue;
-      this.#servos.set(card.id, new SimServo(truth));
-      this.#truths.set(card.id, known);
-    }
-    const before = new Map(this.#links.map((wired) => [wired.link.boardId, wired]));
-    this.#links = project.boards.map((board) => {
-      const isBus = board.encoding.kind === "bus";
-      const wiring = isBus ? busWiringOf(board, project) : wiringOf(board);
-      const old = before.get(board.id);
-      if (old?.wiring === wiring && (isSameProject || !isBus)) {
-        if (old.link instanceof BusLink) old.link.project = project;
-        else old.link.rewire(servosOn(board, project.joints, this.#servos), inputNamesOf(board, project));
-        return old;
-      }
-      if (old?.link instanceof BusLink && isSameProject) this.#memories = { ...this.#memories, ...old.link.memories };
-      const link = isBus ? this.#busLink(board, project) : this.#pulseLink(board, project);
-      link.isPlugged = old?.link.isPlugged ?? true;
-      return { link, wiring, wasLive: false, timesMet: 0 };
-    });
+    this.simulation.configure(project);
     this.#engine.configure(project, revision);
-    for (const [at, { link }] of this.#links.entries()) {
-      const output = this.#engine.outputs[at];
-      if (!output || !(link instanceof SimLink)) continue;
-      const limits = output.staged.flatMap((one) => registerLimits(one.channel, one.limits, output.periodMs) ?? []);
-      link.session.setLimits(limits, this.#lastMs);
+    const before = new Map(this.#boards.map((wired) => [wired.link.boardId, wired]));
+    this.#boards = this.#engine.outputs.map((output): WiredBoard => {
+      const board = byId(project.boards, output.boardId);
+      const wiring = wiringOf(board, project);
+      const old = before.get(board.id);
+      if (old?.wiring !== wiring) {
+        const link = board.encoding.kind === "bus" ? this.#busLink(board, project) : this.#pulseLink(board, project);
+        return { link, output, wiring, wasLive: false, timesMet: 0 };
+      }
+      old.link.follow(project);
+      return { ...old, output };
+    });
+    for (const { link, output, wasLive } of this.#boards) {
+      link.limit(output, this.#lastMs);
+      if (link.mustBeGreeted && !wasLive) this.#engine.linkLost(link.boardId, true);
     }
-    // A board that has not been greeted yet takes nothing, and its servos are limp.
-    for (const { link, wasLive } of this.#links)
-      if (link instanceof SimLink && !wasLive) this.#engine.linkLost(link.boardId, true);
   }
 
-  #pulseLink(board: Board, project: Project): SimLink {
-    const servos = servosOn(board, project.joints, this.#servos);
-    const onSent = (boardId: string, bytes: Uint8Array) => this.onSent(boardId, bytes);
-    const link = new SimLink(board, servos, onSent, inputNamesOf(board, project));
-    link.session.onInput = (name, value) => this.#engine.hear(board.id, name, value);
+  #pulseLink(board: Board, project: Project): Link {
+    this.#buses.delete(board.id);
+    const onInput = (name: string, value: number) => this.#engine.hear(board.id, name, value);
+    return new PulseLink(board, this.simulation.beginBoard(board, project), onInput);
+  }
+
+  #busLink(board: Board, project: Project): Link {
+    const link = new BusLink(board, project, this.simulation.beginBus(board, project), {
+      onNews: (sentence, isBad) => this.onNews(sentence, isBad),
+      onTold: (told) => this.onBus(board.id, told),
+      // A device that is limp by itself is not held any more; whoever wants it holds it again.
+      onLimp: (jointId) => void this.#engine.apply({ kind: "release", jointId }),
+    });
+    this.#buses.set(board.id, link);
+    if (this.#watchedBuses.has(board.id)) link.ask({ kind: "watch", isWatching: true });
     return link;
   }
 
-  #busLink(board: Board, project: Project): BusLink {
-    const onSent = (boardId: string, bytes: Uint8Array) => this.onSent(boardId, bytes);
-    // A device that is limp by itself is not held any more; whoever wants it holds it again.
-    const onLimp = (jointId: string) => void this.#engine.apply({ kind: "release", jointId });
-    const link = new BusLink(board, project, this.#servos, this.#memories, onSent, onLimp);
-    link.onTold = (told) => this.onBus(board.id, told);
-    if (this.#watchedBuses.has(board.id)) link.ask({ kind: "watch", isWatching: true }, 0);
-    return link;
-  }
-
-  /** What the simulated devices kept when the page was closed; to be given before the document. */
-  giveMemories(memories: DeviceMemories): void {
-    this.#memories = memories;
-  }
-
-  askBus(boardId: string, ask: BusAsk, nowMs: number): void {
+  askBus(boardId: string, ask: BusAsk): void {
     // Who watches goes on watching when the bus is wired anew, and may have begun before there was one.
-    if (ask.kind === "watch" && ask.isWatching) this.#watchedBuses.add(boardId);
-    else if (ask.kind === "watch") this.#watchedBuses.delete(boardId);
-    const link = this.#links.find((wired) => wired.link.boardId === boardId)?.link;
-    if (link instanceof BusLink) link.ask(ask, nowMs);
+    if (ask.kind === "watch") {
+      if (ask.isWatching) this.#watchedBuses.add(boardId);
+      else this.#watchedBuses.delete(boardId);
+      this.simulation.watch(boardId, ask.isWatching);
+    }
+    this.#buses.get(boardId)?.ask(ask);
   }
 
   /** Takes one command. A release of everything leaves at once, without waiting for the next frame. */
   command(command: Command, nowMs: number): Result<null> {
     if (this.#survey && touches(command, this.#survey.jointId)) this.#survey.end("It was stopped.");
     // A link that was made just now is greeted before anything is asked of its joints.
-    for (const wired of this.#links)
-      if (wired.link instanceof SimLink && wired.link.session.state.kind === "greeting") {
+    for (const wired of this.#boards)
+      if (wired.link.mustBeGreeted && wired.link.state.kind === "greeting") {
         wired.link.tick(nowMs);
         this.#watch(wired);
       }
     const done = this.#engine.apply(command);
     if (command.kind === "source" && command.atMs !== undefined && done.ok) this.#movedAtMs.push(command.atMs);
-    if (command.kind === "releaseAll") for (const { link } of this.#links) link.session.releaseAll(nowMs);
+    if (command.kind === "releaseAll") for (const { link } of this.#boards) link.releaseAll(nowMs);
     return done;
   }
 
   tick(nowMs: number): void {
     const dtMs = Number.isNaN(this.#lastMs) ? 0 : Math.min(Math.max(nowMs - this.#lastMs, 0), longestStepMs);
     this.#lastMs = nowMs;
-    for (const wired of this.#links) {
+    for (const wired of this.#boards) {
       wired.link.tick(nowMs);
       this.#watch(wired);
     }
     this.#surveyOn(nowMs);
-    if (this.#armed.size > 0) this.#startDue(nowMs);
+    for (const routineId of this.#timetables.due(this.epochMs + nowMs, this.#project))
+      if (!this.#engine.isPlaying) this.command({ kind: "play", routineId }, nowMs);
     const joints = this.#project?.joints ?? [];
     for (let index = 0; index < joints.length; index += 1) {
       const joint = joints[index] as Joint;
-      this.#engine.hearReading(index, this.#sessionOf(joint)?.positions[joint.channel] ?? Number.NaN);
+      this.#engine.hearReading(index, this.#linkOf(joint)?.positions[joint.channel] ?? Number.NaN);
     }
     this.#engine.tick(nowMs);
-    const { outputs } = this.#engine;
-    for (let at = 0; at < outputs.length; at += 1) {
-      const output = outputs[at];
-      const link = this.#links[at]?.link;
-      if (!output || !link) continue;
+    for (let at = 0; at < this.#boards.length; at += 1) {
+      const { link, output } = this.#boards[at] as WiredBoard;
       // A fault of one board is that board's: the others get their frames.
       try {
-        if (output.isDue && link instanceof SimLink)
-          lastStage(output.staged, output.registers, link.session.mayStand, output.periodMs);
-        if (output.isDue) link.session.sendFrame(output.channels, output.registers, nowMs);
-        link.advance(nowMs, dtMs);
+        if (output.isDue) link.send(output, nowMs);
+        this.simulation.advance(link.boardId, nowMs, dtMs);
       } catch (error) {
         this.#fault(output.boardId, error);
       }
@@ -205,22 +193,7 @@ export class Bench {
 
   /** Lets these routines, and no others, start by their timetables. What is armed already keeps its time. */
   arm(routineIds: readonly string[], nowMs: number): void {
-    const sinceMs = this.epochMs + nowMs;
-    const before = this.#armed;
-    this.#armed = new Map(routineIds.map((id) => [id, before.get(id) ?? { sinceMs, nextMs: Number.NaN }]));
-  }
-
-  /** Starts what is due. What was due while the bench was held up starts once; nothing is started over something that plays. */
-  #startDue(nowMs: number): void {
-    const epochMs = this.epochMs + nowMs;
-    for (const [id, armed] of this.#armed) {
-      const timetable = this.#project?.routines.find((routine) => routine.id === id)?.timetable;
-      if (!timetable) continue;
-      const offsetMin = new Date(epochMs).getTimezoneOffset();
-      const isDue = epochMs >= armed.nextMs;
-      if (isDue || Number.isNaN(armed.nextMs)) armed.nextMs = nextStartMs(timetable, epochMs, armed.sinceMs, offsetMin);
-      if (isDue && !this.#engine.isPlaying) this.command({ kind: "play", routineId: id }, nowMs);
-    }
+    this.#timetables.arm(routineIds, this.epochMs + nowMs);
   }
 
   /** A frame has left: all that was moved before it is on its way now. */
@@ -233,8 +206,8 @@ export class Bench {
   /** Starts the automatic run on a joint that its board can read. */
   survey(jointId: string, ask: SurveyAsk): Result<null> {
     const joint = this.#project?.joints.find((one) => one.id === jointId);
-    const session = this.#sessionOf(joint);
-    if (!joint || Number.isNaN(session?.positions[joint.channel] ?? Number.NaN))
+    const link = this.#linkOf(joint);
+    if (!joint || Number.isNaN(link?.positions[joint.channel] ?? Number.NaN))
       return problem("This servo cannot be read: its board reports no position for its channel.");
     this.endSurvey();
     const held = this.#engine.apply({ kind: "hold", jointId });
@@ -256,30 +229,25 @@ export class Bench {
     const run = this.#survey;
     if (!run || run.isOver) return;
     const joint = this.#project?.joints.find((one) => one.id === run.jointId);
-    const session = this.#sessionOf(joint);
+    const link = this.#linkOf(joint);
     const read = (values: Float64Array | undefined) => values?.[joint?.channel ?? -1] ?? Number.NaN;
-    run.tick(nowMs, read(session?.positions), read(session?.currentsMa));
+    run.tick(nowMs, read(link?.positions), read(link?.currentsMa));
   }
 
-  #sessionOf(joint: Joint | undefined): (SimLink | BusLink)["session"] | undefined {
-    return this.#links.find(({ link }) => link.boardId === joint?.boardId)?.link.session;
+  #linkOf(joint: Joint | undefined): Link | undefined {
+    return this.#boards.find(({ link }) => link.boardId === joint?.boardId)?.link;
   }
 
   get nextTickMs(): number {
     return this.#engine.nextTickMs;
   }
 
-  plug(boardId: string, isPlugged: boolean): void {
-    const wired = this.#links.find(({ link }) => link.boardId === boardId);
-    if (wired) wired.link.isPlugged = isPlugged;
-  }
-
   get linkReports(): readonly LinkReport[] {
-    return this.#links.map(({ link }) => ({
-      boardId: link.boardId,
-      state: link.session.state.kind,
-      sentence: link.session.state.kind === "refused" ? link.session.state.sentence : "",
-      isPlugged: link.isPlugged,
+    return this.#boards.map(({ link: { boardId, state } }) => ({
+      boardId,
+      state: state.kind,
+      sentence: state.kind === "refused" ? state.sentence : "",
+      isPlugged: this.simulation.isPlugged(boardId),
     }));
   }
 
@@ -291,22 +259,21 @@ export class Bench {
     const joints = this.#project?.joints ?? [];
     for (let index = 0; index < joints.length; index += 1) {
       const joint = joints[index];
-      const servo = joint && this.#servos.get(joint.cardId);
+      const servo = joint && this.simulation.servoOf(joint.cardId);
       if (!servo) continue;
       const seenDeg = servo.readDeg();
       setJoint(snapshot, index, "actual", joint.axis.kind === "angle" ? jointDegOf(joint.axis, seenDeg) : seenDeg);
       setJoint(snapshot, index, "isStalled", servo.isStalled ? 1 : 0);
-      const session = this.#sessionOf(joint);
-      setJoint(snapshot, index, "reading", session?.positions[joint.channel] ?? Number.NaN);
-      setJoint(snapshot, index, "currentMa", session?.currentsMa[joint.channel] ?? Number.NaN);
+      const link = this.#linkOf(joint);
+      setJoint(snapshot, index, "reading", link?.positions[joint.channel] ?? Number.NaN);
+      setJoint(snapshot, index, "currentMa", link?.currentsMa[joint.channel] ?? Number.NaN);
     }
   }
 
   /** Tells the engine when a board has fallen silent, and when it answers again. */
-  #watch(wired: WiredLink): void {
-    const { session, boardId } = wired.link;
-    const isLive = session.state.kind === "live";
-    const timesMet = session instanceof LinkSession ? session.timesMet : 0;
+  #watch(wired: WiredBoard): void {
+    const { boardId, state, timesMet, wasLimp, isWaiting, heard } = wired.link;
+    const isLive = state.kind === "live";
     // Lost and found again since the last look: what happened in between happened all the same.
     if (wired.wasLive && isLive && timesMet !== wired.timesMet) {
       wired.wasLive = false;
@@ -317,10 +284,8 @@ export class Bench {
       const board = byId(this.#project?.boards ?? [], boardId);
       // Whether it has let go already, or will in a moment: its joints are limp here as well.
       this.#engine.linkLost(boardId, board.silence.action === "release");
-    } else if (!wired.wasLive && isLive) {
-      this.#engine.linkBack(boardId, session.wasLimp, session instanceof LinkSession ? session.heard : null);
-    } else if (isLive && session instanceof LinkSession)
-      this.#engine.linkWaits(boardId, session.isWaiting, session.heard);
+    } else if (!wired.wasLive && isLive) this.#engine.linkBack(boardId, wasLimp, heard);
+    else if (isLive && heard) this.#engine.linkWaits(boardId, isWaiting, heard);
     wired.wasLive = isLive;
   }
 }

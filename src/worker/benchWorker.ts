@@ -13,6 +13,9 @@ const bench = new Bench();
 bench.epochMs = performance.timeOrigin;
 bench.onFault = (sentence) => post({ kind: "refused", sentence });
 bench.onBus = (boardId, told) => post({ kind: "bus", boardId, told });
+bench.onNews = (sentence, isBad) => post({ kind: "news", sentence, isBad });
+bench.onTable = (report) => post({ kind: "table", report });
+bench.onMemories = (memories) => post({ kind: "memories", memories });
 const lateness = new Lateness();
 const newline = 0x0a;
 const buffersAtMost = 3;
@@ -61,8 +64,8 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
     case "arm":
       bench.arm(data.routineIds, performance.now());
       break;
-    case "plug":
-      bench.plug(data.boardId, data.isPlugged);
+    case "simulation":
+      bench.simulation.ask(data.boardId, data.ask, performance.now());
       break;
     case "survey": {
       const begun = bench.survey(data.jointId, data.ask);
@@ -73,10 +76,10 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
       bench.endSurvey();
       break;
     case "memories":
-      bench.giveMemories(data.memories);
+      bench.simulation.giveMemories(data.memories);
       break;
     case "bus":
-      bench.askBus(data.boardId, data.ask, performance.now());
+      bench.askBus(data.boardId, data.ask);
       break;
     case "part":
       part();

@@ -3,7 +3,8 @@ import type { Asked, Command } from "@core/engine";
 import type { DeviceMemories } from "@core/files";
 import type { Project, TakeData } from "@core/project";
 import type { Recorded } from "@core/take";
-import type { BusAsk, BusTold } from "./busMessages";
+import type { BusAsk, BusTold } from "./links/busMessages";
+import type { SimulationAsk, TableReport } from "./simulation/simulationMessages";
 
 /** From the page to the bench worker. */
 export type ToWorker =
@@ -20,8 +21,8 @@ export type ToWorker =
   | { readonly kind: "command"; readonly command: Command }
   /** A snapshot's buffer, handed back to be written again. */
   | { readonly kind: "buffer"; readonly snapshot: Float64Array<ArrayBuffer> }
-  /** Pulls the plug of a simulated link, or puts it back. */
-  | { readonly kind: "plug"; readonly boardId: string; readonly isPlugged: boolean }
+  /** Does something to what is simulated at the far end of a link. */
+  | { readonly kind: "simulation"; readonly boardId: string; readonly ask: SimulationAsk }
   /** Asks for the lines that leave for the boards, a few times a second, or for no more of them. */
   | { readonly kind: "watchLines"; readonly isWatching: boolean }
   /** Starts the automatic run on a joint that can be read, or ends the one that runs. */
@@ -57,6 +58,12 @@ export type FromWorker =
   /** A lead's action that only the page can do, or a sentence about one that could not be done. */
   | { readonly kind: "asked"; readonly asked: readonly Asked[] }
   | { readonly kind: "bus"; readonly boardId: string; readonly told: BusTold }
+  /** Something that a person should know of a board. */
+  | { readonly kind: "news"; readonly sentence: string; readonly isBad: boolean }
+  /** What lies on the table of a simulated bus that is watched. */
+  | { readonly kind: "table"; readonly report: TableReport }
+  /** What simulated devices keep without supply has changed. */
+  | { readonly kind: "memories"; readonly memories: DeviceMemories }
   /** Everything is released and handed over: the worker has ended. */
   | { readonly kind: "parted" }
   /** A command could not be done; the sentence says why. */

@@ -19,7 +19,8 @@ import { jointMapOf } from "@core/rig";
 import { signalMakerOf } from "@core/signal";
 import { seededRandom } from "@core/sim";
 import { Bench } from "@worker/bench";
-import type { BusAsk } from "@worker/busMessages";
+import type { BusAsk } from "@worker/links/busMessages";
+import type { SimulationAsk } from "@worker/simulation/simulationMessages";
 import { PaperBoard } from "./paperBoard";
 import { type Told, toldBy } from "./paperBus";
 
@@ -36,7 +37,7 @@ export type Happening =
   | { readonly kind: "calibrated"; readonly jointId: string; readonly points: readonly [number, number][] }
   | { readonly kind: "removeLead"; readonly leadId: string }
   | { readonly kind: "undo" }
-  | { readonly kind: "bus"; readonly boardId: string; readonly ask: BusAsk }
+  | { readonly kind: "bus"; readonly boardId: string; readonly ask: BusAsk | SimulationAsk }
   | { readonly kind: "plug"; readonly boardId: string; readonly isPlugged: boolean }
   | { readonly kind: "run"; readonly ms: number }
   /** The host stands still, and then goes on. */
@@ -114,7 +115,7 @@ export function happenings(seed: number, count: number): Happening[] {
   const id = () => one([0, 1, 2, 3, 4, 5, 20, 25, 240, 255]);
   const key = () => one(joints).cardId;
   /** Something that a person does with a bus, or that befalls it. */
-  const busAsk = (): BusAsk => {
+  const busAsk = (): BusAsk | SimulationAsk => {
     const bytes = () =>
       Uint8Array.from({ length: 4 + upTo(12) }, () => one([0, 1, 3, 48, 50, 0x50, 0xb4, 0xd1, 0x2e, upTo(256)]));
     /** A put to whatever number, with a right check: what a careless hand sends. */
@@ -463,18 +464,20 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
         else if (!goesOn) measured.delete(command.jointId);
       }
     } else if (happening.kind === "bus") {
-      bench.askBus(happening.boardId, happening.ask, nowMs);
-      if (happening.ask.kind === "faults") {
-        if (happening.ask.faults.lost > 0) noisy.add(happening.boardId);
+      const { boardId, ask } = happening;
+      if (isForSimulation(ask)) bench.simulation.ask(boardId, ask, nowMs);
+      else bench.askBus(boardId, ask);
+      if (ask.kind === "faults") {
+        if (ask.faults.lost > 0) noisy.add(happening.boardId);
         else noisy.delete(happening.boardId);
       }
       // From here on nobody who only reads what is sent knows which of them hold.
-      if (unsettling.has(happening.ask.kind)) forgetBuses();
+      if (unsettling.has(ask.kind)) forgetBuses();
     } else if (happening.kind === "plug") {
       forgetBuses();
       if (!happening.isPlugged) wasOut.add(happening.boardId);
       plugged.set(happening.boardId, happening.isPlugged);
-      bench.plug(happening.boardId, happening.isPlugged);
+      bench.simulation.ask(happening.boardId, { kind: "plug", isPlugged: happening.isPlugged }, nowMs);
     } else if (happening.kind === "run") for (let ms = 0; ms < happening.ms; ms += 20) tick(20);
     else if (happening.kind === "stall") {
       forgetBuses();
@@ -497,8 +500,10 @@ export function escapesOf(script: readonly Happening[]): Escape[] {
 }
 
 const wireOf = ({ boardId, channel, cardId }: Joint) => [boardId, channel, cardId];
+const forBus: ReadonlySet<string> = new Set<BusAsk["kind"]>(["watch", "run", "endRun", "watchRegisters"]);
+const isForSimulation = (ask: BusAsk | SimulationAsk): ask is SimulationAsk => !forBus.has(ask.kind);
 /** What may let a servo go, or hide one, without a byte from the host. */
-const unsettling: ReadonlySet<BusAsk["kind"]> = new Set([
+const unsettling: ReadonlySet<(BusAsk | SimulationAsk)["kind"]> = new Set([
   "plugDevice",
   "brownOut",
   "overload",

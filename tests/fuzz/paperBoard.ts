@@ -128,15 +128,15 @@ export class PaperBoard {
     };
     if (!read.every((one) => isIn(one.slice(0, width === 4 ? 3 : 2)))) return [sequence, "range"];
     if (verb === "L") return [sequence, null];
-    const isHeldTo = ([channel = 0, register = 0]: number[]) => {
+    const isHeldTo = ([channel = 0, count = 0]: number[]) => {
       const limits = this.#limits.get(channel);
       const stands = this.outputs.get(channel);
-      if (!limits || (stands !== undefined && Math.abs(stands - register) > limits.step)) return false;
-      const isInside = register >= limits.lowest && register <= limits.highest;
+      if (!limits || (stands !== undefined && Math.abs(stands - count) > limits.step)) return false;
+      const isInside = count >= limits.lowest && count <= limits.highest;
       const comesIn =
         stands !== undefined &&
-        ((stands < limits.lowest && register >= stands && register < limits.lowest) ||
-          (stands > limits.highest && register <= stands && register > limits.highest));
+        ((stands < limits.lowest && count >= stands && count < limits.lowest) ||
+          (stands > limits.highest && count <= stands && count > limits.highest));
       return isInside || comesIn;
     };
     return [sequence, read.every(isHeldTo) ? null : "limit"];

@@ -9,10 +9,10 @@ const toleranceMs = 0.5;
 export class BoardOutput {
   readonly boardId: string;
   readonly label: string;
-  /** The channels that have a joint, ascending; `registers` stands in the same order. */
+  /** The channels that have a joint, ascending; `counts` stands in the same order. */
   readonly channels: Int32Array;
   /** NaN is no signal. */
-  readonly registers: Float64Array;
+  readonly counts: Float64Array;
   /** The board does not answer: nothing new may be asked of its joints. */
   isSilent = false;
   /** It has not said for some frames that it took what was sent: its joints stand still until it does. */
@@ -29,7 +29,7 @@ export class BoardOutput {
     this.label = board.label;
     const channels = joints.filter((joint) => joint.boardId === board.id).map((joint) => joint.channel);
     this.channels = Int32Array.from(channels).sort();
-    this.registers = new Float64Array(channels.length).fill(Number.NaN);
+    this.counts = new Float64Array(channels.length).fill(Number.NaN);
     // One line carries all channels, so it goes as often as the fastest group repeats its frame.
     this.periodMs = Math.min(...framePeriodsUs(board)) / 1000;
   }

@@ -131,7 +131,7 @@ test("while its board says nothing a joint waits; then it goes on softly from th
   at.turn("one", 0);
   at.run(1000);
   const heard = new Float64Array(12).fill(Number.NaN);
-  heard[0] = at.read("register");
+  heard[0] = at.read("count");
   at.engine.linkWaits("fern", true, heard);
   at.turn("one", 1000);
   expect(at.run(500)).toBe(0);
@@ -145,7 +145,7 @@ test("what was turned while its board was lost moves nothing when it is back: wh
   at.turn("one", 0);
   at.run(1000);
   const heard = new Float64Array(12).fill(Number.NaN);
-  heard[0] = at.read("register");
+  heard[0] = at.read("count");
   at.engine.linkLost("fern", false);
   at.turn("one", 1000);
   at.run(1000);

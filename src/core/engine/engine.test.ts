@@ -170,7 +170,7 @@ describe("while a routine plays", () => {
     give({ kind: "play", routineId: "routine-owl-wakes" });
     run(9000);
     expect(read("beak", "isHeld")).toBe(0);
-    expect(read("beak", "register")).toBeNaN();
+    expect(read("beak", "count")).toBeNaN();
   });
 });
 
@@ -376,11 +376,11 @@ test("a spinning joint that is set so gets no signal at all at a spin of 0", () 
   give({ kind: "hold", jointId: "vent-crank" });
   run(200);
   expect(read("vent-crank", "isHeld")).toBe(1);
-  expect(read("vent-crank", "register")).toBeNaN();
+  expect(read("vent-crank", "count")).toBeNaN();
   give({ kind: "target", jointId: "vent-crank", target: 0.5 });
   run(1000);
   expect(read("vent-crank", "setPoint")).toBeGreaterThan(1700);
   give({ kind: "home", jointId: "vent-crank" });
   run(1000);
-  expect(read("vent-crank", "register")).toBeNaN();
+  expect(read("vent-crank", "count")).toBeNaN();
 });

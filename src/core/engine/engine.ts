@@ -22,7 +22,7 @@ const defaultTickMs = 20;
 /**
  * The heart of the bench: commands in, frames out, one step at a time.
  * It owns no clock, no link and no storage; `tick(nowMs)` is handed the time, so the same commands at the same times
- * give the same bytes. Sources → leads → who has the joint → wishes → gate → registers.
+ * give the same bytes. Sources → leads → who has the joint → wishes → gate → counts.
  */
 export class Engine {
   outputs: readonly BoardOutput[] = [];
@@ -199,7 +199,7 @@ export class Engine {
         passGate(hands.isMeasured ? live.openLimits : live.limits, wish, dtMs, live.passage);
         if (live.isLimpAtRest && live.passage.target === 0 && !hands.isMeasured) goLimp(live);
       }
-      live.output.registers[live.slot] = live.passage.register;
+      live.output.counts[live.slot] = live.passage.count;
     }
     this.#performing.listen();
     for (const output of this.outputs) {
@@ -268,9 +268,9 @@ export class Engine {
   #standAsHeard(output: BoardOutput, heard: ArrayLike<number>): void {
     for (const [index, live] of this.#joints.entries()) {
       if (live.output !== output || !live.hands.isHeld) continue;
-      const register = heard[live.joint.channel] as number;
+      const count = heard[live.joint.channel] as number;
       // A continuous servo at rest has no signal though it is held.
-      if (!Number.isNaN(register)) standAt(live, register);
+      if (!Number.isNaN(count)) standAt(live, count);
       else if (!live.isLimpAtRest) this.#happen(index, "release");
     }
   }
@@ -314,7 +314,7 @@ export class Engine {
       setJoint(snapshot, index, "owner", this.#ownerOf(live));
       setJoint(snapshot, index, "wish", this.#wishes[index] as number);
       setJoint(snapshot, index, "target", live.passage.target);
-      setJoint(snapshot, index, "register", live.passage.register);
+      setJoint(snapshot, index, "count", live.passage.count);
       setJoint(snapshot, index, "setPoint", live.passage.setPoint);
       setJoint(snapshot, index, "pressing", hands.press?.phase ?? pressing.none);
       setJoint(snapshot, index, "heldBack", hands.isHeld ? live.passage.heldBack : heldBack.nothing);

@@ -115,7 +115,7 @@ describe("who has a joint", () => {
     give(knob(0));
     run(100);
     expect(read("neck-turn", "isHeld")).toBe(0);
-    expect(read("neck-turn", "register")).toBeNaN();
+    expect(read("neck-turn", "count")).toBeNaN();
   });
 });
 

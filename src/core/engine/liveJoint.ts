@@ -44,7 +44,7 @@ export function enliven(project: Project, joint: Joint, outputs: readonly BoardO
     output,
     slot: output.channels.indexOf(joint.channel),
     hands: new Hands(),
-    passage: { target: 0, register: Number.NaN, setPoint: Number.NaN, heldBack: heldBack.nothing },
+    passage: { target: 0, count: Number.NaN, setPoint: Number.NaN, heldBack: heldBack.nothing },
     reading: Number.NaN,
     toSeen: seenBy(joint, card),
   };
@@ -60,16 +60,16 @@ export const isMovable = (live: LiveJoint | undefined): live is LiveJoint =>
   live?.hands.isHeld === true && !live.output.isSilent;
 
 /** A joint whose board says where it stands: it is there. */
-export function standAt(live: LiveJoint, register: number): void {
+export function standAt(live: LiveJoint, count: number): void {
   const { map, maker } = live.limits;
-  live.passage.register = register;
-  live.passage.setPoint = maker.toSetPoint(register);
+  live.passage.count = count;
+  live.passage.setPoint = maker.toSetPoint(count);
   live.passage.target = map.toTarget(live.passage.setPoint);
 }
 
 /** No signal. */
 export function goLimp(live: LiveJoint): void {
-  live.passage.register = Number.NaN;
+  live.passage.count = Number.NaN;
   live.passage.setPoint = Number.NaN;
 }
 
@@ -91,7 +91,7 @@ export function carryOver(
   const isSame = JSON.stringify([from.card, from.joint.axis]) === JSON.stringify([to.card, to.joint.axis]);
   const measured = (target: number) => (isSame ? target : rewish(target));
   to.passage.target = measured(from.passage.target);
-  to.passage.register = from.passage.register;
+  to.passage.count = from.passage.count;
   to.passage.setPoint = from.passage.setPoint;
   to.passage.heldBack = from.passage.heldBack;
   to.hands.carryOver(from.hands, measured);

@@ -48,8 +48,8 @@ export const perJoint = {
   wish: 2,
   /** The target that left the gate. */
   target: 3,
-  register: 4,
-  /** The set point the board makes of the register; NaN is no signal. */
+  count: 4,
+  /** The set point the board makes of the count; NaN is no signal. */
   setPoint: 5,
   /** Where the joint really stands, as seen on the simulated servo; NaN where nobody can tell. */
   actual: 6,

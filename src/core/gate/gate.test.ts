@@ -12,7 +12,7 @@ const limitsOf = (id: string): GateLimits => {
   const card = byId(project.cards, joint.cardId);
   return gateLimits(jointMapOf(joint, card), signalMakerOf(byId(project.boards, joint.boardId)), card.window);
 };
-const at = (target: number): GatePassage => ({ target, register: 0, setPoint: 0, heldBack: heldBack.nothing });
+const at = (target: number): GatePassage => ({ target, count: 0, setPoint: 0, heldBack: heldBack.nothing });
 
 /** The neck: 1000–2000 µs for 180°, ±80° of travel, 240 °/s, in counts of 2.45 µs. */
 const neck = limitsOf("neck-turn");
@@ -20,7 +20,7 @@ const neck = limitsOf("neck-turn");
 test("a wish within all limits passes: 10° is 1555.6 µs, 635 counts of 2.45 µs", () => {
   const passage = at(9);
   passGate(neck, 10, 20, passage);
-  expect(passage).toMatchObject({ target: 10, register: 635, heldBack: heldBack.nothing });
+  expect(passage).toMatchObject({ target: 10, count: 635, heldBack: heldBack.nothing });
   expect(passage.setPoint).toBeCloseTo(1555.75, 3);
 });
 

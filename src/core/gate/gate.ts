@@ -53,8 +53,8 @@ export interface GatePassage {
   /** The target that was let through; where the next step starts from. */
   target: number;
   /** What goes to the board; NaN is no signal. */
-  register: number;
-  /** The set point the board makes of the register; NaN is no signal. */
+  count: number;
+  /** The set point the board makes of the count; NaN is no signal. */
   setPoint: number;
   heldBack: HeldBack;
 }
@@ -117,15 +117,15 @@ export function passGate(limits: GateLimits, wish: number, dtMs: number, passage
   const isInside = !isAway && target >= map.lowTarget && target <= map.highTarget;
   const low = isInside ? Math.max(lowest, travel.low - almost) : lowest;
   const high = isInside ? Math.min(highest, travel.high + almost) : highest;
-  const register = countWithin(maker, setPoint, low, high);
-  if (Number.isNaN(register)) {
-    passage.register = Number.NaN;
+  const count = countWithin(maker, setPoint, low, high);
+  if (Number.isNaN(count)) {
+    passage.count = Number.NaN;
     passage.setPoint = Number.NaN;
     passage.heldBack = heldBack.noSignal;
     return;
   }
   passage.target = target;
-  passage.register = register;
-  passage.setPoint = maker.toSetPoint(register);
+  passage.count = count;
+  passage.setPoint = maker.toSetPoint(count);
   passage.heldBack = reason;
 }

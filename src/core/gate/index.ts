@@ -1,3 +1,3 @@
+export { countLimits } from "./countLimits";
 export * from "./gate";
 export * from "./lastStage";
-export { registerLimits } from "./registerLimits";

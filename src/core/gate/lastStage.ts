@@ -18,7 +18,7 @@ const almost = 1e-6;
 
 /**
  * The last stage before the bytes: it knows what a number means on its channel and what the board may be holding now, and lets nothing else pass, whatever
- * went wrong before it. `registers` stands in the order of `channels`, and is changed in place.
+ * went wrong before it. `counts` stands in the order of `channels`, and is changed in place.
  *
  * - A released joint gets no signal.
  * - What a number makes lies within the hard window and within its travel limits. From outside, where those were drawn in around it, a joint only comes in.
@@ -29,20 +29,20 @@ const almost = 1e-6;
  */
 export function lastStage(
   channels: readonly StagedChannel[],
-  registers: Float64Array,
+  counts: Float64Array,
   { lowest, highest }: MayStand,
   frameMs: number,
 ): number {
   let changes = 0;
   for (let at = 0; at < channels.length; at += 1) {
     const { channel, limits, isHeld } = channels[at] as StagedChannel;
-    const asked = registers[at] as number;
+    const asked = counts[at] as number;
     if (Number.isNaN(asked)) continue;
     const passed = isHeld
       ? through(limits, asked, lowest[channel] as number, highest[channel] as number, frameMs)
       : NaN;
     if (passed === asked) continue;
-    registers[at] = passed;
+    counts[at] = passed;
     changes += 1;
   }
   return changes;

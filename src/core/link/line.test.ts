@@ -97,7 +97,7 @@ test("a line of the first version is known as such", () => {
   expect(linesIn(bytesOf("A 2#DE\n"))[0]?.kind).toBe("bad");
 });
 
-test("a greeting tells groups of channels, what their registers mean, and which have a signal", () => {
+test("a greeting tells groups of channels, what their counts mean, and which have a signal", () => {
   const groups = "0-3:20070400:0:0:8191:20067950,4:3003003:0:0:4095:3002270";
   expect(readBoardLine(`V 2 Fern count 5 512 ${groups} 0-2,4`)).toMatchObject({
     greeting: {

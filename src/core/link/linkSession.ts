@@ -42,7 +42,7 @@ const limitsAgainMs = 100;
 /** One frame that was sent, with what it says of each channel; 0 as its number for an empty place. */
 interface SentFrame {
   sequence: number;
-  readonly registers: Float64Array;
+  readonly counts: Float64Array;
 }
 
 const greetAgainMs = 500;
@@ -100,7 +100,7 @@ export class LinkSession {
     this.heard = none();
     this.#lowest = none();
     this.#highest = none();
-    this.#sent = Array.from({ length: framesOnTheWay }, () => ({ sequence: 0, registers: none() }));
+    this.#sent = Array.from({ length: framesOnTheWay }, () => ({ sequence: 0, counts: none() }));
   }
 
   /** Some frames have gone out without word that the board took one: nobody knows whether it still hears. */
@@ -112,15 +112,13 @@ export class LinkSession {
   get mayStand(): { readonly lowest: Float64Array; readonly highest: Float64Array } {
     this.#lowest.set(this.heard);
     this.#highest.set(this.heard);
-    for (const { sequence, registers } of this.#sent) {
+    for (const { sequence, counts } of this.#sent) {
       if (sequence === 0) continue;
-      for (let channel = 0; channel < registers.length; channel += 1) {
-        const register = registers[channel] as number;
+      for (let channel = 0; channel < counts.length; channel += 1) {
+        const count = counts[channel] as number;
         // Not “is less”, so that a number takes the place of none.
-        if (!Number.isNaN(register) && !((this.#lowest[channel] as number) <= register))
-          this.#lowest[channel] = register;
-        if (!Number.isNaN(register) && !((this.#highest[channel] as number) >= register))
-          this.#highest[channel] = register;
+        if (!Number.isNaN(count) && !((this.#lowest[channel] as number) <= count)) this.#lowest[channel] = count;
+        if (!Number.isNaN(count) && !((this.#highest[channel] as number) >= count)) this.#highest[channel] = count;
       }
     }
     return { lowest: this.#lowest, highest: this.#highest };
@@ -145,25 +143,25 @@ export class LinkSession {
   }
 
   /**
-   * Sends one frame: the registers of all channels by number, NaN for a channel without a signal.
+   * Sends one frame: the counts of all channels by number, NaN for a channel without a signal.
    * A channel that the line does not name is released by the board, so every frame says everything.
    */
-  sendFrame(channels: ArrayLike<number>, registers: ArrayLike<number>, nowMs: number): void {
+  sendFrame(channels: ArrayLike<number>, counts: ArrayLike<number>, nowMs: number): void {
     if (this.state.kind !== "live") return;
     const frame = this.#sent.find(({ sequence }) => sequence === 0);
     if (!frame) return;
     const writer = this.#begin("S ", nowMs);
     frame.sequence = this.#sequence;
-    frame.registers.fill(Number.NaN);
+    frame.counts.fill(Number.NaN);
     for (let at = 0; at < channels.length; at += 1) {
-      const register = registers[at] as number;
-      if (Number.isNaN(register)) continue;
-      frame.registers[channels[at] as number] = register;
+      const count = counts[at] as number;
+      if (Number.isNaN(count)) continue;
+      frame.counts[channels[at] as number] = count;
       writer
         .text(" ")
         .number(channels[at] as number)
         .text(":")
-        .number(register);
+        .number(count);
     }
     this.framesSent += 1;
     this.#framesUnheard += 1;
@@ -175,7 +173,7 @@ export class LinkSession {
     const frame = this.#sent.find((one) => one.sequence === sequence);
     if (!frame) return;
     if (wasTaken) {
-      this.heard.set(frame.registers);
+      this.heard.set(frame.counts);
       this.#framesUnheard = 0;
       for (const one of this.#sent) if (one.sequence !== 0 && isAfter(sequence, one.sequence)) one.sequence = 0;
     }
@@ -191,9 +189,9 @@ export class LinkSession {
 
   /** Whether the channels with a signal are those of some frame that the board may have taken. */
   #isKnown(driven: readonly number[]): boolean {
-    const isThat = (registers: Float64Array) =>
-      registers.every((register, channel) => Number.isNaN(register) !== driven.includes(channel));
-    return isThat(this.heard) || this.#sent.some((one) => one.sequence !== 0 && isThat(one.registers));
+    const isThat = (counts: Float64Array) =>
+      counts.every((count, channel) => Number.isNaN(count) !== driven.includes(channel));
+    return isThat(this.heard) || this.#sent.some((one) => one.sequence !== 0 && isThat(one.counts));
   }
 
   /** What the board is to hold its channels to, besides the host: told at once, and after each greeting. Without them it takes no frame. */
@@ -230,7 +228,7 @@ export class LinkSession {
     // It is a frame that names no channel; where too many are on their way it takes the place of the oldest.
     const frame = this.#sent.find(({ sequence }) => sequence === 0) ?? (this.#sent[0] as SentFrame);
     frame.sequence = this.#sequence;
-    frame.registers.fill(Number.NaN);
+    frame.counts.fill(Number.NaN);
     this.#send(writer.end());
   }
 
@@ -360,6 +358,6 @@ function differenceOf(label: string, theirs: ChannelGroup, ours: ChannelGroup): 
   const span = Math.abs(ours.atHighest - ours.atLowest);
   const isOff = (one: number, other: number) => Math.abs(one - other) > mostApart * span;
   if (isOff(theirs.atLowest, ours.atLowest) || isOff(theirs.atHighest, ours.atHighest))
-    return `${label} makes ${theirs.atHighest} of its register ${theirs.highestCount}, but the project says ${ours.atHighest}: every pulse would be wrong.`;
+    return `${label} makes ${theirs.atHighest} of its count ${theirs.highestCount}, but the project says ${ours.atHighest}: every pulse would be wrong.`;
   return null;
 }

@@ -26,7 +26,7 @@ export interface Greeting {
   readonly driven: readonly number[];
 }
 
-/** Channels, from the first to the last, that share a frame, and what their registers mean: pulses in ns, or positions in ticks. */
+/** Channels, from the first to the last, that share a frame, and what their counts mean: pulses in ns, or positions in ticks. */
 export interface ChannelGroup {
   readonly first: number;
   readonly last: number;
@@ -38,7 +38,7 @@ export interface ChannelGroup {
   readonly atHighest: number;
 }
 
-/** What a board holds a channel to: the lowest and the highest register, and the largest change from one frame to the next. */
+/** What a board holds a channel to: the lowest and the highest count, and the largest change from one frame to the next. */
 export interface ChannelLimits {
   readonly channel: number;
   readonly lowest: number;

@@ -19,7 +19,7 @@ export interface Comparison {
   readonly stepDeg: number;
   readonly worstErrorDeg: number;
   readonly meanErrorDeg: number;
-  /** The lowest and highest angle that can really be reached within travel, hard window and register. */
+  /** The lowest and highest angle that can really be reached within travel, hard window and count. */
   readonly lowestDeg: number;
   readonly highestDeg: number;
   /** The error at each of `angles`, in degrees. */
@@ -59,15 +59,15 @@ export function compareBoard(card: TravellingCard, contender: Contender, angles:
   };
 }
 
-/** The angles of the first and last register whose signal lies inside the hard window and the travel. */
+/** The angles of the first and last count whose signal lies inside the hard window and the travel. */
 function reachOf(card: TravellingCard, curve: Curve, maker: SignalMaker) {
   const ends = [toSetPoint(curve, 0), toSetPoint(curve, card.travelDeg)];
   const low = Math.max(card.window.low, Math.min(...ends));
   const high = Math.min(card.window.high, Math.max(...ends));
-  const registers = [maker.exactCount(low), maker.exactCount(high)];
-  const first = Math.max(Math.ceil(Math.min(...registers) - 1e-9), maker.lowestCount);
-  const last = Math.min(Math.floor(Math.max(...registers) + 1e-9), maker.highestCount);
+  const counts = [maker.exactCount(low), maker.exactCount(high)];
+  const first = Math.max(Math.ceil(Math.min(...counts) - 1e-9), maker.lowestCount);
+  const last = Math.min(Math.floor(Math.max(...counts) + 1e-9), maker.highestCount);
   if (first > last) return { lowestDeg: Number.NaN, highestDeg: Number.NaN };
-  const reached = [first, last].map((register) => toAngleDeg(curve, maker.toSetPoint(register)));
+  const reached = [first, last].map((count) => toAngleDeg(curve, maker.toSetPoint(count)));
   return { lowestDeg: Math.min(...reached), highestDeg: Math.max(...reached) };
 }

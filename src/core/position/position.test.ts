@@ -38,8 +38,8 @@ describe("one position in every unit", () => {
     expect(exact("duty")).toBeCloseTo(8.5, 9);
     expect(exact("fraction")).toBeCloseTo(0.085, 9);
     // 0.085 × 65 535
-    expect(exact("register")).toBeCloseTo(5570.475, 6);
-    expect(rows.register?.made).toBe(5570);
+    expect(exact("count")).toBeCloseTo(5570.475, 6);
+    expect(rows.count?.made).toBe(5570);
     // (1700 − 1000) / 1000
     expect(exact("travel")).toBeCloseTo(0.7, 9);
     expect(exact("spin")).toBeCloseTo(0.4, 9);
@@ -49,7 +49,7 @@ describe("one position in every unit", () => {
   test("the crank's spin of 0.5 is 1750 µs; the turntable has ticks and no pulses", () => {
     expect(positionRows(benchOf("vent-crank"), 0.5).find((row) => row.id === "us")?.exact).toBe(1750);
     const rows = positionRows(benchOf("turntable"), 90);
-    expect(rows.find((row) => row.id === "register")).toMatchObject({ name: "Tick", made: 27_000 });
+    expect(rows.find((row) => row.id === "count")).toMatchObject({ name: "Tick", made: 27_000 });
     expect(rows.some((row) => row.id === "us")).toBe(false);
   });
 

@@ -41,10 +41,10 @@ export function positionRows(bench: JointBench, target: number): readonly Positi
 
 function scalesOf(bench: JointBench): readonly Scale[] {
   const { card } = bench;
-  if (card.kind === "continuous") return [...spinScales(bench), ...pulseScales(bench), registerScale(bench)];
+  if (card.kind === "continuous") return [...spinScales(bench), ...pulseScales(bench), countScale(bench)];
   const fractions = fractionScales(bench, card.travelDeg);
-  if (card.kind === "smart") return [...angleScales(bench, card.travelDeg), registerScale(bench), ...fractions];
-  return [...angleScales(bench, card.travelDeg), ...pulseScales(bench), registerScale(bench), ...fractions];
+  if (card.kind === "smart") return [...angleScales(bench, card.travelDeg), countScale(bench), ...fractions];
+  return [...angleScales(bench, card.travelDeg), ...pulseScales(bench), countScale(bench), ...fractions];
 }
 
 /** The joint's own angle, and the servo's in the two conventions: from one end, and about the middle. */
@@ -105,11 +105,11 @@ function pulseOfDuty(periodUsAt: (pulseUs: number) => number, share: number): nu
   return (share * atZero) / (1 - share * growth);
 }
 
-function registerScale({ maker }: JointBench): Scale {
+function countScale({ maker }: JointBench): Scale {
   const names = { count: "Count", tick: "Tick", compare: "Compare", µs: "Number in µs", "%": "Number in %" };
   const units = { count: "counts", tick: "ticks", compare: "", µs: "µs", "%": "%" };
   return {
-    id: "register",
+    id: "count",
     name: names[maker.countName],
     unit: units[maker.countName],
     decimals: maker.countName === "%" ? 3 : 2,
@@ -172,7 +172,7 @@ export function roundingError({ map, maker }: JointBench, target: number) {
   return {
     setPoint: made - exact,
     target: map.toTarget(made) - target,
-    /** The change of target that one step of the register makes. */
+    /** The change of target that one step of the count makes. */
     targetStep: Math.abs(map.toTarget(exact + maker.step) - map.toTarget(exact)),
   };
 }

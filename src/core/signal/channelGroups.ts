@@ -2,7 +2,7 @@ import type { ChannelGroup } from "@core/link";
 import type { Board } from "@core/project";
 import { channelMakersOf } from "./signalMaker";
 
-/** A board's channels as its greeting tells of them: which share a frame, and what their registers mean, in ns or in ticks. */
+/** A board's channels as its greeting tells of them: which share a frame, and what their counts mean, in ns or in ticks. */
 export function channelGroupsOf(board: Board): readonly ChannelGroup[] {
   const groups: ChannelGroup[] = [];
   for (const [channel, maker] of channelMakersOf(board).entries()) {

@@ -50,13 +50,13 @@ test("a board that truncates takes 8191 for 2500 µs, not 8192", () => {
   expect(signalMakerOf(sixteenBits).toCount(2500)).toBe(8191);
 });
 
-test("a register's own set point gives the same register back, rounding or truncating", () => {
+test("a count's own set point gives the same count back, rounding or truncating", () => {
   for (const maker of [signalMakerOf(twelveBits), signalMakerOf(sixteenBits)])
-    for (let register = 0; register <= maker.highestCount; register += 7)
-      expect(maker.toCount(maker.toSetPoint(register))).toBe(register);
+    for (let count = 0; count <= maker.highestCount; count += 7)
+      expect(maker.toCount(maker.toSetPoint(count))).toBe(count);
 });
 
-test("an 11-bit pulse is never longer than the register can say", () => {
+test("an 11-bit pulse is never longer than the count can say", () => {
   expect(signalMakerOf(twelveBits).toCount(1e9)).toBe(4095);
   expect(signalMakerOf(twelveBits).toCount(-5)).toBe(0);
 });
@@ -77,7 +77,7 @@ test("rounding never leaves the window", () => {
   );
 });
 
-test("a window with no register inside gives no register at all", () => {
+test("a window with no count inside gives no count at all", () => {
   expect(countWithin(signalMakerOf(eightBits), 1510, 1505, 1520)).toBeNaN();
 });
 

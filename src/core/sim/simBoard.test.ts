@@ -26,7 +26,7 @@ const next = (channel: number, nowMs: number) => {
   return fern.setPointOf(channel);
 };
 
-test("a greeting is answered with who it is, and what its registers mean", () => {
+test("a greeting is answered with who it is, and what its counts mean", () => {
   say("V 2");
   // 8191 counts of 2.45 µs.
   expect(heard).toEqual(["V 2 Fern count 12 1024 0-11:20070400:0:0:8191:20067950 -"]);
@@ -63,7 +63,7 @@ test.each([
   expect(next(0, 50)).toBeNaN();
 });
 
-test("too large a register, an unknown channel, an old line and a line before the greeting are refused whole", () => {
+test("too large a count, an unknown channel, an old line and a line before the greeting are refused whole", () => {
   say("S 1 0:612");
   expect(heard.at(-1)).toBe("E 1 order");
   meet();
@@ -92,7 +92,7 @@ test("a channel is held to its limits: none without them, nothing outside, no st
   expect(heard.at(-1)).toBe("A 5 0");
   // Drawn in around it, it may stay, and come in, and not go further out.
   say("L 6 0:400:600:20");
-  for (const [sequence, register, answer] of [
+  for (const [sequence, count, answer] of [
     [7, 633, "E 7 limit"],
     [8, 632, "A 8 0"],
     [9, 615, "A 9 0"],
@@ -100,7 +100,7 @@ test("a channel is held to its limits: none without them, nothing outside, no st
     [11, 600, "A 11 0"],
     [12, 601, "E 12 limit"],
   ] as const) {
-    say(`S ${sequence} 0:${register}`);
+    say(`S ${sequence} 0:${count}`);
     expect(heard.at(-1)).toBe(answer);
   }
   say("L 13 0:800:400:20");

@@ -39,7 +39,7 @@ export class SimBoard {
   readonly #writer = new LineWriter();
   readonly #groups: readonly ChannelGroup[];
   /** What each channel puts out; NaN is no signal. */
-  readonly #registers: Float64Array;
+  readonly #counts: Float64Array;
   /** What it was last told: put out from the next frame of the channel's group on, never in the middle of a pulse. */
   readonly #told: Float64Array;
   /** The frame that was last told, and the last that all channels put out. */
@@ -72,13 +72,13 @@ export class SimBoard {
     this.#makers = channelMakersOf(board);
     this.#groups = channelGroupsOf(board);
     this.#framesBegun = this.#groups.map(() => Number.NaN);
-    this.#registers = new Float64Array(board.channels).fill(Number.NaN);
+    this.#counts = new Float64Array(board.channels).fill(Number.NaN);
     this.#told = new Float64Array(board.channels).fill(Number.NaN);
   }
 
   /** The set point that leaves a channel: a pulse in µs or a tick; NaN is no signal. */
   setPointOf(channel: number): number {
-    return this.#makers[channel]?.toSetPoint(this.#registers[channel] as number) ?? Number.NaN;
+    return this.#makers[channel]?.toSetPoint(this.#counts[channel] as number) ?? Number.NaN;
   }
 
   receive(bytes: Uint8Array, nowMs: number): void {
@@ -123,13 +123,13 @@ export class SimBoard {
   }
 
   #put(channel: number): void {
-    this.#registers[channel] = this.#told[channel] as number;
+    this.#counts[channel] = this.#told[channel] as number;
   }
 
   /** No channel begins another pulse. */
   #release(): void {
     this.#told.fill(Number.NaN);
-    this.#registers.fill(Number.NaN);
+    this.#counts.fill(Number.NaN);
     this.#inForce = this.#toldSequence;
   }
 
@@ -196,12 +196,12 @@ export class SimBoard {
     if (this.#lastSequence > 0 && !isAfter(message.sequence, this.#lastSequence)) return "stale";
     if (message.kind === "watchdog") return message.afterMs >= 100 && message.afterMs <= 60_000 ? null : "range";
     if (message.kind === "limits") return message.limits.every((one) => this.#isPossible(one)) ? null : "range";
-    const isInRange = ([channel, register]: readonly [number, number]) => {
+    const isInRange = ([channel, count]: readonly [number, number]) => {
       const group = this.#groupOf(channel);
-      return group !== undefined && register >= group.lowestCount && register <= group.highestCount;
+      return group !== undefined && count >= group.lowestCount && count <= group.highestCount;
     };
     if (!message.channels.every(isInRange)) return "range";
-    return message.channels.every(([channel, register]) => this.#isAllowed(channel, register)) ? null : "limit";
+    return message.channels.every(([channel, count]) => this.#isAllowed(channel, count)) ? null : "limit";
   }
 
   #groupOf(channel: number): ChannelGroup | undefined {
@@ -213,15 +213,15 @@ export class SimBoard {
     return group !== undefined && lowest <= highest && lowest >= group.lowestCount && highest <= group.highestCount;
   }
 
-  /** Whether a channel may go to a register: it has limits, is within them or comes in from outside, and goes no further than its step. */
-  #isAllowed(channel: number, register: number): boolean {
+  /** Whether a channel may go to a count: it has limits, is within them or comes in from outside, and goes no further than its step. */
+  #isAllowed(channel: number, count: number): boolean {
     const limits = this.#limits.get(channel);
     if (!limits) return false;
     const { lowest, highest, step } = limits;
     const stands = this.#told[channel] as number;
-    if (!Number.isNaN(stands) && Math.abs(register - stands) > step) return false;
-    if (register < lowest) return register >= stands;
-    return register <= highest || register <= stands;
+    if (!Number.isNaN(stands) && Math.abs(count - stands) > step) return false;
+    if (count < lowest) return count >= stands;
+    return count <= highest || count <= stands;
   }
 
   #obey(message: NumberedLine): void {
@@ -240,7 +240,7 @@ export class SimBoard {
     }
     // A frame says everything: a channel that it does not name has no signal.
     this.#told.fill(Number.NaN);
-    for (const [channel, register] of message.channels) this.#told[channel] = register;
+    for (const [channel, count] of message.channels) this.#told[channel] = count;
   }
 
   /** A greeting starts the numbering anew, and forgets the limits; what the channels put out stays as it is. */

@@ -8,7 +8,7 @@ export interface SweepAsk {
   readonly stepDeg: number;
   readonly dwellMs: number;
   /** What the person's own program rounds each position to. */
-  readonly rounding: "none" | "wholeDegrees" | "wholeRegisters";
+  readonly rounding: "none" | "wholeDegrees" | "wholeCounts";
 }
 
 /** More positions than this are a mistake of units. */
@@ -48,7 +48,7 @@ export interface SweptPosition {
   readonly askedDeg: number;
   /** After the person's rounding. */
   readonly sentDeg: number;
-  readonly register: number;
+  readonly count: number;
   readonly madeDeg: number;
 }
 
@@ -56,9 +56,9 @@ export function sweptPositions(ask: SweepAsk, { map, maker }: JointBench): reado
   return sweepPositions(ask).map((askedDeg) => {
     const sentDeg = ask.rounding === "wholeDegrees" ? Math.round(askedDeg) : askedDeg;
     const exact = maker.exactCount(map.toSetPoint(sentDeg));
-    // "Whole registers" is what integer arithmetic does: it cuts off, whatever the board would round.
-    const register = ask.rounding === "wholeRegisters" ? Math.trunc(exact) : maker.toCount(map.toSetPoint(sentDeg));
-    return { askedDeg, sentDeg, register, madeDeg: map.toTarget(maker.toSetPoint(register)) };
+    // "Whole counts" is what integer arithmetic does: it cuts off, whatever the board would round.
+    const count = ask.rounding === "wholeCounts" ? Math.trunc(exact) : maker.toCount(map.toSetPoint(sentDeg));
+    return { askedDeg, sentDeg, count, madeDeg: map.toTarget(maker.toSetPoint(count)) };
   });
 }
 
@@ -69,7 +69,7 @@ export interface SweepFacts {
   readonly totalMs: number;
   readonly speedDegPerS: number;
   readonly ratedDegPerS: number;
-  /** The change of register from one step to the next, at least and at most; 0 is a repeat. */
+  /** The change of count from one step to the next, at least and at most; 0 is a repeat. */
   readonly repeated: number;
   readonly skipped: number;
   /** Remarks, each a sentence. */
@@ -89,7 +89,7 @@ export function sweepFacts(ask: SweepAsk, bench: JointBench, swept: readonly Swe
   let repeated = 0;
   let skipped = 0;
   for (let at = 1; at < swept.length; at += 1) {
-    const change = Math.abs((swept[at]?.register ?? 0) - (swept[at - 1]?.register ?? 0));
+    const change = Math.abs((swept[at]?.count ?? 0) - (swept[at - 1]?.count ?? 0));
     if (change === 0) repeated += 1;
     else if (boardStepDeg > 0 && change > Math.ceil((ask.stepDeg / boardStepDeg) * 1.5 + 1e-9))
       skipped += change - Math.round(ask.stepDeg / boardStepDeg);

@@ -1,4 +1,5 @@
-import { askBus, busStore } from "@stores/bus";
+import { busStore } from "@stores/bus";
+import { askSimulation } from "@stores/live";
 import { useState } from "react";
 import { useStore } from "zustand";
 import { ChoiceField } from "../parts/ChoiceField";
@@ -9,13 +10,16 @@ import { WireLog } from "./WireLog";
 /** What can go wrong on a bus, to be seen once on purpose: the joints must not jump, and the bench must say what it is. */
 export default function FaultTool({ bus }: BusToolProps) {
   const report = useStore(busStore, (state) => state.report);
+  const table = useStore(busStore, (state) => state.table);
   const [key, setKey] = useState("");
-  if (!report) return <p className="caption">The bus is being looked at…</p>;
-  const { faults, table, framesSent, framesDropped } = report;
-  const plugged = table.filter(({ isPlugged }) => isPlugged);
+  if (!report || !table) return <p className="caption">The bus is being looked at…</p>;
+  const { framesSent, framesDropped } = report;
+  const { faults, devices } = table;
+  const plugged = devices.filter(({ isPlugged }) => isPlugged);
   const entry = plugged.find((one) => one.key === key) ?? plugged[0];
   const boardId = bus.board.id;
-  const set = (change: Partial<typeof faults>) => askBus(boardId, { kind: "faults", faults: { ...faults, ...change } });
+  const set = (change: Partial<typeof faults>) =>
+    askSimulation(boardId, { kind: "faults", faults: { ...faults, ...change } });
   const others = bus.devices.filter(({ layout }) => layout.id === entry?.layoutId);
   return (
     <div className="space-y-4">
@@ -47,7 +51,7 @@ export default function FaultTool({ bus }: BusToolProps) {
           <button
             type="button"
             className="btn btn-sm btn-outline"
-            onClick={() => askBus(boardId, { kind: "brownOut" })}
+            onClick={() => askSimulation(boardId, { kind: "brownOut" })}
           >
             Let the supply break down for a moment
           </button>
@@ -65,7 +69,7 @@ export default function FaultTool({ bus }: BusToolProps) {
               <button
                 type="button"
                 className="btn btn-sm btn-outline"
-                onClick={() => askBus(boardId, { kind: "overload", key: entry.key })}
+                onClick={() => askSimulation(boardId, { kind: "overload", key: entry.key })}
               >
                 Overload it
               </button>
@@ -73,7 +77,7 @@ export default function FaultTool({ bus }: BusToolProps) {
                 type="button"
                 className="btn btn-sm btn-outline"
                 aria-pressed={entry.isHot}
-                onClick={() => askBus(boardId, { kind: "heat", key: entry.key, isHot: !entry.isHot })}
+                onClick={() => askSimulation(boardId, { kind: "heat", key: entry.key, isHot: !entry.isHot })}
               >
                 {entry.isHot ? "Let it cool" : "Heat it"}
               </button>
@@ -82,7 +86,7 @@ export default function FaultTool({ bus }: BusToolProps) {
                   key={other.id}
                   type="button"
                   className="btn btn-sm btn-outline"
-                  onClick={() => askBus(boardId, { kind: "forceId", key: entry.key, id: other.id })}
+                  onClick={() => askSimulation(boardId, { kind: "forceId", key: entry.key, id: other.id })}
                 >
                   Make it believe it is number {other.id}
                 </button>

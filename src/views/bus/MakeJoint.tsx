@@ -14,7 +14,7 @@ import { deviceName } from "./busBench";
 export function MakeJoint({ bus }: BusToolProps) {
   const { board, devices } = bus;
   const rigs = useProject((project) => project.rigs);
-  const table = useStore(busStore, ({ report }) => report?.table) ?? [];
+  const table = useStore(busStore, (state) => state.table?.devices) ?? [];
   const free = devices.filter(({ joint, isClash, strayBitsPerS }) => !joint && !isClash && strayBitsPerS === null);
   const [chosen, setChosen] = useState("");
   const [rigId, setRigId] = useState(rigs[0]?.id ?? "");

@@ -1,7 +1,8 @@
 import { alarmsOf, registerFor } from "@core/bus";
 import { type Alarms, byId, editCard, type SmartCard } from "@core/project";
-import { askBus, type BusReport, busStore, type Heard } from "@stores/bus";
+import { type BusReport, busStore, type Heard } from "@stores/bus";
 import { edit, useProject } from "@stores/document";
+import { askSimulation } from "@stores/live";
 import { lazy, Suspense } from "react";
 import { useStore } from "zustand";
 import { formatNumber } from "../parts/format";
@@ -152,7 +153,7 @@ interface HandMovesProps extends BusToolProps {
 
 /** A real arm is taken by the hand; this one, being simulated, by these. */
 function HandMoves({ bus, cardId, isLimp, joint }: HandMovesProps) {
-  const turn = (byDeg: number) => askBus(bus.board.id, { kind: "turnByHand", key: cardId, byDeg });
+  const turn = (byDeg: number) => askSimulation(bus.board.id, { kind: "turnByHand", key: cardId, byDeg });
   return (
     // biome-ignore lint/a11y/useSemanticElements: a fieldset brings a frame that these have not.
     <span className="join" role="group" aria-label={`Turn ${joint.label} by hand`}>

@@ -1,4 +1,5 @@
-import { askBus, busStore, type DeviceOnTable } from "@stores/bus";
+import { busStore, type DeviceOnTable } from "@stores/bus";
+import { askSimulation } from "@stores/live";
 import { select } from "@stores/selection";
 import { useStore } from "zustand";
 import { type BusBench, chooseDevice, type Device, deviceName, speedWords } from "./busBench";
@@ -13,7 +14,7 @@ const phaseWords = {
 
 /** Who is on the wire, in the order of their numbers; and what lies beside it, since this bus is simulated. */
 export function WireMap({ bus }: { readonly bus: BusBench }) {
-  const boxed = useStore(busStore, ({ report }) => report?.table) ?? [];
+  const boxed = useStore(busStore, (state) => state.table?.devices) ?? [];
   return (
     <section aria-label="Who is on the wire" className="flex min-h-0 flex-col overflow-y-auto pr-1">
       <ol className="relative ml-3 border-l-[3px] border-base-content/70 py-1">
@@ -87,7 +88,9 @@ function TableEntry({ entry, boardId }: { readonly entry: DeviceOnTable; readonl
           type="checkbox"
           className="toggle toggle-xs"
           checked={entry.isPlugged}
-          onChange={(event) => askBus(boardId, { kind: "plugDevice", key: entry.key, isPlugged: event.target.checked })}
+          onChange={(event) =>
+            askSimulation(boardId, { kind: "plugDevice", key: entry.key, isPlugged: event.target.checked })
+          }
         />
         <span className="truncate">{entry.label}</span>
         <span className="caption ml-auto whitespace-nowrap">{entry.isPlugged ? "plugged in" : "beside it"}</span>

@@ -29,7 +29,7 @@ export function outerMeasureOf({ card, maker }: JointBench, unit: OuterUnit): Ou
       unit: maker.countName === "count" ? "counts" : maker.countName,
       decimals: 0,
       ofSetPoint: (pulseUs) => maker.exactCount(pulseUs),
-      toSetPoint: (register) => maker.toSetPoint(register),
+      toSetPoint: (count) => maker.toSetPoint(count),
     };
   return { unit: "µs", decimals: 0, ofSetPoint: (pulseUs) => pulseUs, toSetPoint: (pulseUs) => pulseUs };
 }

@@ -1,7 +1,7 @@
 import { byId } from "@core/project";
 import { framePeriodsUs } from "@core/signal";
 import { useProject } from "@stores/document";
-import { lineStore, linkStore, liveHead, plug, watchLines } from "@stores/live";
+import { askSimulation, lineStore, linkStore, liveHead, watchLines } from "@stores/live";
 import { useCallback, useEffect, useId, useState } from "react";
 import { useStore } from "zustand";
 import { counted, formatNumber } from "../parts/format";
@@ -90,7 +90,7 @@ function LinkTable() {
               <button
                 type="button"
                 className="btn btn-outline btn-xs ml-auto"
-                onClick={() => plug(link.boardId, !link.isPlugged)}
+                onClick={() => askSimulation(link.boardId, { kind: "plug", isPlugged: !link.isPlugged })}
               >
                 {link.isPlugged ? "Pull the plug" : "Plug it in"}
               </button>

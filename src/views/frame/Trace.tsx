@@ -36,7 +36,7 @@ function JointTrace({ joint }: { readonly joint: Joint }) {
     () => formatNumber(100 * dutyOf(liveJoint(joint.id, "setPoint"), maker.periodUs), 3),
     [joint.id, maker],
   );
-  const readRegister = useCallback(() => formatNumber(liveJoint(joint.id, "register"), 0), [joint.id]);
+  const readCount = useCallback(() => formatNumber(liveJoint(joint.id, "count"), 0), [joint.id]);
   return (
     <div className="flex h-full items-stretch gap-4 px-4 py-2">
       {isPulse ? (
@@ -51,7 +51,7 @@ function JointTrace({ joint }: { readonly joint: Joint }) {
           <>
             <TraceNumber name="pulse" unit="µs" read={readSetPoint} />
             <TraceNumber name="duty" unit="%" read={readDuty} />
-            <TraceNumber name={maker.countName} unit={board.label} read={readRegister} />
+            <TraceNumber name={maker.countName} unit={board.label} read={readCount} />
           </>
         ) : (
           <TraceNumber name="position" unit="ticks" read={readSetPoint} />

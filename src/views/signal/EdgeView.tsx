@@ -13,12 +13,12 @@ const stepsShown = 4;
 
 /** The falling edge of the pulse among the only places where this board can put it. */
 export function EdgeView({ maker, askedUs }: EdgeViewProps) {
-  const register = maker.toCount(askedUs);
-  const madeUs = maker.toSetPoint(register);
+  const count = maker.toCount(askedUs);
+  const madeUs = maker.toSetPoint(count);
   const fromUs = madeUs - stepsShown * maker.step;
   const x = (us: number) => ((us - fromUs) / (2 * stepsShown * maker.step)) * width;
   const upward = maker.gain > 0 ? 1 : -1;
-  const places = Array.from({ length: 2 * stepsShown + 1 }, (_, at) => register + upward * (at - stepsShown));
+  const places = Array.from({ length: 2 * stepsShown + 1 }, (_, at) => count + upward * (at - stepsShown));
   return (
     <div className="border-t border-base-300 py-2" data-readout="edge">
       <svg viewBox={`0 0 ${width} ${height}`} className="w-full" aria-hidden="true">

@@ -54,7 +54,7 @@ export default function SweepTool({ bench }: SignalToolProps) {
           choices={[
             ["none", "nothing"],
             ["wholeDegrees", "whole degrees"],
-            ["wholeRegisters", "whole numbers, cut off"],
+            ["wholeCounts", "whole numbers, cut off"],
           ]}
           onChoose={(rounding) => setAsk({ ...ask, rounding })}
         />
@@ -138,10 +138,10 @@ function PositionList({ swept }: { readonly swept: ReturnType<typeof sweptPositi
             {swept.slice(0, listed).map((position, at) => (
               <tr
                 key={position.askedDeg}
-                className={at > 0 && swept[at - 1]?.register === position.register ? "text-warning" : ""}
+                className={at > 0 && swept[at - 1]?.count === position.count ? "text-warning" : ""}
               >
                 <td>{formatNumber(position.askedDeg, 1)}°</td>
-                <td>{position.register}</td>
+                <td>{position.count}</td>
                 <td>{formatNumber(position.madeDeg, 2)}°</td>
               </tr>
             ))}

@@ -9,11 +9,11 @@ const spareCounts = 2;
 const spareShare = 1.05;
 
 /**
- * What a board is told to hold a channel to, besides the gate: the registers that the hard window allows, and the largest change from one frame to the
- * next that the joint's speed limit can ask for. Travel limits rest while a servo is measured, and stay with the gate. Null where no register lies in the
+ * What a board is told to hold a channel to, besides the gate: the counts that the hard window allows, and the largest change from one frame to the
+ * next that the joint's speed limit can ask for. Travel limits rest while a servo is measured, and stay with the gate. Null where no count lies in the
  * window.
  */
-export function registerLimits(
+export function countLimits(
   channel: number,
   { map, maker, window }: GateLimits,
   frameMs: number,

@@ -1,6 +1,4 @@
 import type { Found, ScanProgress, SetUpOutcome, StepsProgress, Telemetry, WireEvent, WriteOutcome } from "@core/bus";
-import type { DeviceMemories } from "@core/files";
-import type { BusFaults } from "@core/sim";
 
 /** Something that takes many exchanges on the wire. */
 export type BusRun =
@@ -64,23 +62,7 @@ export type BusAsk =
         readonly addresses: readonly number[];
         readonly everyMs: number;
       } | null;
-    }
-  | { readonly kind: "plugDevice"; readonly key: string; readonly isPlugged: boolean }
-  | { readonly kind: "faults"; readonly faults: BusFaults }
-  | { readonly kind: "brownOut" }
-  | { readonly kind: "overload"; readonly key: string }
-  | { readonly kind: "heat"; readonly key: string; readonly isHot: boolean }
-  | { readonly kind: "forceId"; readonly key: string; readonly id: number }
-  | { readonly kind: "turnByHand"; readonly key: string; readonly byDeg: number };
-
-/** One simulated device: what a person would see on the table. */
-export interface DeviceOnTable {
-  readonly key: string;
-  readonly label: string;
-  readonly layoutId: string;
-  readonly isPlugged: boolean;
-  readonly isHot: boolean;
-}
+    };
 
 /** How a joint's device is. */
 export interface DeviceState {
@@ -97,8 +79,6 @@ export interface BusReport {
   readonly boardId: string;
   readonly atUs: number;
   readonly devices: readonly DeviceState[];
-  readonly table: readonly DeviceOnTable[];
-  readonly faults: BusFaults;
   readonly events: readonly WireEvent[];
   /** The watched registers, by address. */
   readonly watched: ReadonlyMap<number, number> | null;
@@ -109,7 +89,4 @@ export interface BusReport {
 export type BusTold =
   | { readonly kind: "report"; readonly report: BusReport }
   | { readonly kind: "progress"; readonly runId: number; readonly progress: ScanProgress | StepsProgress }
-  | { readonly kind: "outcome"; readonly runId: number; readonly outcome: BusOutcome }
-  /** Something happened that a person should know of. */
-  | { readonly kind: "news"; readonly sentence: string; readonly isBad: boolean }
-  | { readonly kind: "memory"; readonly memories: DeviceMemories };
+  | { readonly kind: "outcome"; readonly runId: number; readonly outcome: BusOutcome };

@@ -1,0 +1,57 @@
+import type { BoardOutput } from "@core/engine";
+import type { LinkState } from "@core/link";
+import type { Board, Project } from "@core/project";
+import { busWiringOf } from "./busWiring";
+
+/** The way to one board, whatever it is made of. The bench knows no more of it than this. Times are handed in, in ms. */
+export interface Link {
+  readonly boardId: string;
+  readonly state: LinkState;
+  /** A board that has not been greeted takes nothing, and its servos are limp. False on a bus, whose devices say for themselves how they are. */
+  readonly mustBeGreeted: boolean;
+  /** When it was met last, no servo on it had a signal. */
+  readonly wasLimp: boolean;
+  /** How often it was met: between two meetings it may have let go. */
+  readonly timesMet: number;
+  /** It has not said for some frames that it took what was sent. */
+  readonly isWaiting: boolean;
+  /** What each channel puts out by what it last said; null where it does not say. */
+  readonly heard: Float64Array | null;
+  /** What it last read of its servos, by channel; NaN for what cannot be read. */
+  readonly positions: Float64Array;
+  readonly currentsMa: Float64Array;
+  /** Takes a changed document that wires it as before. */
+  follow(project: Project): void;
+  /** Takes what may leave at all for each channel. */
+  limit(output: BoardOutput, nowMs: number): void;
+  tick(nowMs: number): void;
+  /** Sends a frame. What it must not send it holds back. */
+  send(output: BoardOutput, nowMs: number): void;
+  /** Lets everything go at once. */
+  releaseAll(nowMs: number): void;
+}
+
+/** Bytes to and from a board that takes lines. */
+export interface LineWire {
+  send(bytes: Uint8Array, nowMs: number): void;
+  onBytes: (bytes: Uint8Array, nowMs: number) => void;
+}
+
+/** Bytes to and from the devices on a bus, in the time of the wire, in µs. */
+export interface PacketWire {
+  /** Bytes begin at a moment, at this speed. */
+  send(bytes: Uint8Array, bitsPerS: number, atUs: number): void;
+  onBytes: (bytes: Uint8Array, atUs: number) => void;
+  /** When something reaches the host next, as far as that is known beforehand; Infinity for a wire that only time will tell. */
+  readonly nextEventUs: number;
+  /** Lets arrive what has been said by then. */
+  arriveUntil(nowUs: number): void;
+}
+
+/** Everything that a link depends on; while it stays the same, a changed project leaves the link alone. With another way of making signals a board begins anew. */
+export function wiringOf(board: Board, project: Project): string {
+  const { id, channels, encoding, frameHz, silence, link } = board;
+  return encoding.kind === "bus"
+    ? busWiringOf(board, project)
+    : JSON.stringify([id, channels, encoding, frameHz, silence, link]);
+}

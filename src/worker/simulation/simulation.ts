@@ -1,0 +1,122 @@
+import type { DeviceMemories } from "@core/files";
+import type { Board, Project } from "@core/project";
+import { SimServo, truthOf } from "@core/sim";
+import type { LineWire, PacketWire } from "../links/link";
+import { SimBoardEnd } from "./simBoardEnd";
+import { SimBusEnd } from "./simBusEnd";
+import type { SimulationAsk, TableReport } from "./simulationMessages";
+
+/** What the simulation tells. */
+export interface SimulationEars {
+  /** Bytes have left for a board; also while its plug is out. */
+  readonly onSent: (boardId: string, bytes: Uint8Array) => void;
+  /** What devices on buses keep without supply has changed. */
+  readonly onMemories: (memories: DeviceMemories) => void;
+  /** What lies on the table of a bus that somebody watches. */
+  readonly onTable: (report: TableReport) => void;
+}
+
+/** All that is simulated: servos, the boards and buses at the far ends of links, their plugs and their faults. It hears bytes, and nothing else of the bench. */
+export class Simulation {
+  readonly #ears: SimulationEars;
+  readonly #servos = new Map<string, SimServo>();
+  readonly #truths = new Map<string, string>();
+  readonly #boards = new Map<string, SimBoardEnd>();
+  readonly #buses = new Map<string, SimBusEnd>();
+  readonly #unplugged = new Set<string>();
+  readonly #watched = new Set<string>();
+  /** What the devices on buses keep, whatever becomes of their links. */
+  #memories: DeviceMemories = {};
+  #projectId: string | null = null;
+
+  constructor(ears: SimulationEars) {
+    this.#ears = ears;
+  }
+
+  /** What the devices kept when the page was closed; to be given before the document. */
+  giveMemories(memories: DeviceMemories): void {
+    this.#memories = memories;
+  }
+
+  /** Takes the document before its links are made: servos live on where nothing is known otherwise of them. */
+  configure(project: Project): void {
+    // Another project has other devices, whose memories were handed over before it.
+    if (this.#projectId === project.id) for (const bus of this.#buses.values()) this.#keepMemories(bus);
+    this.#projectId = project.id;
+    for (const card of project.cards) {
+      const truth = truthOf(card, project.simulated);
+      const known = JSON.stringify(truth);
+      if (this.#truths.get(card.id) === known) continue;
+      this.#servos.set(card.id, new SimServo(truth));
+      this.#truths.set(card.id, known);
+    }
+    for (const ends of [this.#boards, this.#buses])
+      for (const id of ends.keys()) if (!project.boards.some((board) => board.id === id)) ends.delete(id);
+    for (const board of this.#boards.values()) board.follow(project);
+  }
+
+  /** A board that makes pulses begins, with the servos that are plugged into it. */
+  beginBoard(board: Board, project: Project): LineWire {
+    const end = new SimBoardEnd(board, project, this.#servos, this.#ears.onSent);
+    end.isPlugged = !this.#unplugged.has(board.id);
+    this.#buses.delete(board.id);
+    this.#boards.set(board.id, end);
+    return end;
+  }
+
+  /** A bus begins, with the devices on it as they were left. */
+  beginBus(board: Board, project: Project): PacketWire {
+    const onStored = () => {
+      const bus = this.#buses.get(board.id);
+      if (!bus) return;
+      this.#keepMemories(bus);
+      this.#ears.onMemories(bus.memories);
+    };
+    const end = new SimBusEnd(board, project, this.#servos, this.#memories, this.#ears.onSent, onStored);
+    end.isPlugged = !this.#unplugged.has(board.id);
+    this.#boards.delete(board.id);
+    this.#buses.set(board.id, end);
+    this.#tell(board.id);
+    return end;
+  }
+
+  /** Lets what is at the far end of a link live on. */
+  advance(boardId: string, nowMs: number, dtMs: number): void {
+    (this.#boards.get(boardId) ?? this.#buses.get(boardId))?.advance(nowMs, dtMs);
+  }
+
+  ask(boardId: string, ask: SimulationAsk, nowMs: number): void {
+    if (ask.kind === "plug") {
+      if (ask.isPlugged) this.#unplugged.delete(boardId);
+      else this.#unplugged.add(boardId);
+      const board = this.#boards.get(boardId);
+      if (board) board.isPlugged = ask.isPlugged;
+    }
+    this.#buses.get(boardId)?.ask(ask, nowMs);
+    this.#tell(boardId);
+  }
+
+  /** Somebody watches what lies on the table of a bus, or no more. */
+  watch(boardId: string, isWatching: boolean): void {
+    if (isWatching) this.#watched.add(boardId);
+    else this.#watched.delete(boardId);
+    this.#tell(boardId);
+  }
+
+  isPlugged(boardId: string): boolean {
+    return !this.#unplugged.has(boardId);
+  }
+
+  servoOf(cardId: string): SimServo | undefined {
+    return this.#servos.get(cardId);
+  }
+
+  #keepMemories(bus: SimBusEnd): void {
+    this.#memories = { ...this.#memories, ...bus.memories };
+  }
+
+  #tell(boardId: string): void {
+    const bus = this.#buses.get(boardId);
+    if (bus && this.#watched.has(boardId)) this.#ears.onTable(bus.table);
+  }
+}
