@@ -88,3 +88,31 @@ test("limits that are in force again after a press whose frames were lost lead n
   ] as const;
   expect(escapesOf(script)).toEqual([]);
 });
+
+test("a joint whose first frames were lost does not begin outside its travel, whatever those were about (found by seed 9121)", () => {
+  const script = [
+    { kind: "travel", jointId: "ear-tuft", low: -55, high: -46 },
+    { kind: "command", command: { kind: "holdAll" } },
+    { kind: "run", ms: 900 },
+    {
+      kind: "encoding",
+      boardId: "fern",
+      encoding: { kind: "counts", bits: 12, fullScale: "2^n", rounding: "truncate" },
+    },
+    {
+      kind: "calibrated",
+      jointId: "ear-tuft",
+      points: [
+        [31, 872],
+        [128, 2034],
+      ],
+    },
+    { kind: "command", command: { kind: "holdAll" } },
+    { kind: "plug", boardId: "fern", isPlugged: false },
+    { kind: "run", ms: 60 },
+    { kind: "plug", boardId: "fern", isPlugged: true },
+    { kind: "undo" },
+    { kind: "run", ms: 120 },
+  ] as const;
+  expect(escapesOf(script)).toEqual([]);
+});

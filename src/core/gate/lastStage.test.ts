@@ -10,9 +10,10 @@ const joint = byId(project.joints, "neck-turn");
 const card = byId(project.cards, joint.cardId);
 /** The neck: 1000–2000 µs for 180°, ±80°, 240 °/s, in counts of 2.45 µs: 0° is 612, a count is 0.441°. In a frame of 20 ms it may go 4.8°, that is ten counts, and one for rounding. */
 const limits = gateLimits(jointMapOf(joint, card), signalMakerOf(byId(project.boards, "fern")), card.window);
-const through = (asked: number, lowest: number, highest = lowest, isHeld = true, of = limits) => {
+const through = (asked: number, lowest: number, highest = lowest, isHeld = true, of = limits, heard = lowest) => {
   const counts = Float64Array.of(asked);
-  const changes = lastStage([{ channel: 0, limits: of, isHeld }], counts, { lowest: [lowest], highest: [highest] }, 20);
+  const mayStand = { heard: [heard], lowest: [lowest], highest: [highest] };
+  const changes = lastStage([{ channel: 0, limits: of, isHeld }], counts, mayStand, 20);
   return { count: counts[0], changes };
 };
 
@@ -49,6 +50,8 @@ test("inside its travel a joint stays there: 80° are 1944.4 µs, 793 counts and
   expect(through(794, 793, 793, true, openLimits(limits)).count).toBe(794);
 });
 
-test("a joint that stands outside its travel comes in", () => {
+test("a joint that stands outside its travel comes in; one that was only told to stand there, by frames that may be lost, does not begin there", () => {
   expect(through(800, 805).count).toBe(800);
+  expect(through(800, 805, 805, true, limits, Number.NaN).count).toBeNaN();
+  expect(through(790, 792, 792, true, limits, Number.NaN).count).toBe(790);
 });

@@ -1,8 +1,9 @@
 import { countWithin } from "@core/encodings";
 import { calmPerS, type GateLimits } from "./gate";
 
-/** What a board may be holding on one channel: the frame it last said it took, and those on their way. NaN where it has no signal. */
+/** What a board may be holding, by channel: by the frame it last said it took (`heard`), and by those on their way besides. NaN where it has no signal. */
 export interface MayStand {
+  readonly heard: ArrayLike<number>;
   readonly lowest: ArrayLike<number>;
   readonly highest: ArrayLike<number>;
 }
@@ -30,7 +31,7 @@ const almost = 1e-6;
 export function lastStage(
   channels: readonly StagedChannel[],
   counts: Float64Array,
-  { lowest, highest }: MayStand,
+  { heard, lowest, highest }: MayStand,
   frameMs: number,
 ): number {
   let changes = 0;
@@ -38,15 +39,20 @@ export function lastStage(
     const { channel, limits, isHeld } = channels[at] as StagedChannel;
     const asked = counts[at] as number;
     if (Number.isNaN(asked)) continue;
-    const passed = isHeld
-      ? through(limits, asked, lowest[channel] as number, highest[channel] as number, frameMs)
-      : NaN;
+    const passed =
+      isHeld && mayBegin(limits, asked, heard[channel] as number)
+        ? through(limits, asked, lowest[channel] as number, highest[channel] as number, frameMs)
+        : Number.NaN;
     if (passed === asked) continue;
     counts[at] = passed;
     changes += 1;
   }
   return changes;
 }
+
+/** A channel that has no signal, as far as the board has said, gets its first one within the travel: whatever was sent since may have been lost. */
+const mayBegin = (limits: GateLimits, asked: number, heard: number): boolean =>
+  !Number.isNaN(heard) || isInTravel(limits, limits.maker.toSetPoint(asked));
 
 function through(limits: GateLimits, asked: number, lowest: number, highest: number, frameMs: number): number {
   const { map, maker, window, travel } = limits;
@@ -57,7 +63,7 @@ function through(limits: GateLimits, asked: number, lowest: number, highest: num
   const low = Number.isNaN(lowest) ? window.low : Math.min(window.low, Math.max(standsAt, mayStandAt));
   const high = Number.isNaN(lowest) ? window.high : Math.max(window.high, Math.min(standsAt, mayStandAt));
   if (!isAWhole || !(setPoint >= low && setPoint <= high)) return Number.NaN;
-  if (Number.isNaN(lowest)) return isInTravel(limits, setPoint) ? asked : Number.NaN;
+  if (Number.isNaN(lowest)) return asked;
   const [one, other] = [map.toTarget(standsAt), map.toTarget(mayStandAt)];
   const isAway = [standsAt, mayStandAt].some((at) => at < window.low || at > window.high);
   // So it is with the travel; where that and the window have nothing in common, the window wins.

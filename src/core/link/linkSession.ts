@@ -109,7 +109,7 @@ export class LinkSession {
   }
 
   /** What the board may be putting out: the frame it last took, and those on their way, by channel. Valid until the next frame is sent or heard of. */
-  get mayStand(): { readonly lowest: Float64Array; readonly highest: Float64Array } {
+  get mayStand(): { readonly heard: Float64Array; readonly lowest: Float64Array; readonly highest: Float64Array } {
     this.#lowest.set(this.heard);
     this.#highest.set(this.heard);
     for (const { sequence, counts } of this.#sent) {
@@ -121,7 +121,7 @@ export class LinkSession {
         if (!Number.isNaN(count) && !((this.#highest[channel] as number) >= count)) this.#highest[channel] = count;
       }
     }
-    return { lowest: this.#lowest, highest: this.#highest };
+    return { heard: this.heard, lowest: this.#lowest, highest: this.#highest };
   }
 
   /** Greets while there is no live board, and finds out when a live one has fallen silent. Call it every tick. */

@@ -1,0 +1,2 @@
+import { atRest } from "./atRest";
+console.log((await atRest()).join("\n"));
