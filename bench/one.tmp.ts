@@ -1,2 +1,3 @@
 import { atRest } from "./atRest";
+
 console.log((await atRest()).join("\n"));

@@ -14,7 +14,7 @@ import {
 import type { Project, Routine, TakeData } from "@core/project";
 import type { LinkReport } from "@worker/messages";
 import type { SimulationAsk } from "@worker/simulation/simulationMessages";
-import { useSyncExternalStore } from "react";
+import { useEffect, useSyncExternalStore } from "react";
 import { createStore } from "zustand/vanilla";
 import { hear, stopWorker, tell } from "./bridge";
 import { notify } from "./notices";
@@ -161,6 +161,20 @@ export function liveLead(leadId: string): number {
 /** A source was moved just now. */
 export const giveSource = (sourceId: string, value: number): void =>
   command({ kind: "source", sourceId, value, atMs: performance.timeOrigin + performance.now() });
+
+let everyTickWanted = 0;
+
+/** While this is shown, the bench is shown at every tick, also while it rests: for what goes on by itself. */
+export function useEveryTick(): void {
+  useEffect(() => {
+    const want = (by: number) => {
+      everyTickWanted += by;
+      tell({ kind: "everyTick", isWanted: everyTickWanted > 0 });
+    };
+    want(1);
+    return () => want(-1);
+  }, []);
+}
 
 /**
  * A value of the live bench as React state, for what changes seldom (held, owner, playing).

@@ -64,6 +64,7 @@ export class Bench {
   readonly #watchedBuses = new Set<string>();
   #survey: SurveyRun | null = null;
   readonly #timetables = new Timetables();
+  #turns = 0;
   #lastMs = Number.NaN;
 
   /** Takes the document, or a changed one; what did not change lives on. */
@@ -159,6 +160,7 @@ export class Bench {
         this.#fault(output.boardId, error);
       }
     }
+    if (this.#engine.isPlaying || this.simulation.isTurning) this.#turns += 1;
     this.#measureLag(nowMs);
   }
 
@@ -249,6 +251,11 @@ export class Bench {
       sentence: state.kind === "refused" ? state.sentence : "",
       isPlugged: this.simulation.isPlugged(boardId),
     }));
+  }
+
+  /** Counts whatever is asked and whatever turns: while it stays the same, the bench rests. What trembles or creeps by itself does not count. */
+  get movements(): number {
+    return this.#engine.movements + this.#turns;
   }
 
   /** Writes the live state, with where the simulated servos really stand. */

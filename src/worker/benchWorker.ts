@@ -4,6 +4,7 @@ import type { Routine } from "@core/project";
 import { Bench } from "./bench";
 import { Lateness } from "./lateness";
 import type { FromWorker, ToWorker } from "./messages";
+import { SnapshotPace } from "./snapshotPace";
 
 /**
  * The bench worker: hands the bench its clock, and passes messages. It runs apart from the page since a browser slows
@@ -17,6 +18,7 @@ bench.onNews = (sentence, isBad) => post({ kind: "news", sentence, isBad });
 bench.onTable = (report) => post({ kind: "table", report });
 bench.onMemories = (memories) => post({ kind: "memories", memories });
 const lateness = new Lateness();
+const pace = new SnapshotPace();
 const newline = 0x0a;
 const buffersAtMost = 3;
 const linesEveryMs = 200;
@@ -84,6 +86,9 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
     case "part":
       part();
       break;
+    case "everyTick":
+      pace.isEveryTick = data.isWanted;
+      break;
     case "watchLines":
       isWatching = data.isWatching;
       lines = {};
@@ -141,8 +146,8 @@ function step(): void {
 }
 
 function report(nowMs: number): void {
-  const snapshot = buffers.pop();
   // No buffer means that the page has not looked yet; it will get the next snapshot instead.
+  const snapshot = pace.isDue(nowMs, bench) ? buffers.pop() : undefined;
   if (snapshot) {
     bench.write(snapshot);
     snapshot[head.lateMs] = lateness.lastMs;

@@ -23,6 +23,8 @@ export type ToWorker =
   | { readonly kind: "buffer"; readonly snapshot: Float64Array<ArrayBuffer> }
   /** Does something to what is simulated at the far end of a link. */
   | { readonly kind: "simulation"; readonly boardId: string; readonly ask: SimulationAsk }
+  /** Wants to be shown the bench at every tick, also while it rests; or no more. */
+  | { readonly kind: "everyTick"; readonly isWanted: boolean }
   /** Asks for the lines that leave for the boards, a few times a second, or for no more of them. */
   | { readonly kind: "watchLines"; readonly isWatching: boolean }
   /** Starts the automatic run on a joint that can be read, or ends the one that runs. */

@@ -119,8 +119,8 @@ async function tapTurns(turns: number): Promise<void> {
     let last = Number.NaN;
     let taps = 0;
     const look = () => {
-      const horn = document.querySelector("[data-horn]")?.getAttribute("transform") ?? "";
-      const deg = Number(/rotate\(([^)]+)\)/.exec(horn)?.[1]);
+      const horn = document.querySelector<SVGElement>("[data-horn]")?.style.transform ?? "";
+      const deg = Number(/rotate\(([^)]+)deg\)/.exec(horn)?.[1]);
       if (Math.abs(deg - last) > 180) {
         window.dispatchEvent(new KeyboardEvent("keydown", { key: "j" }));
         taps += 1;

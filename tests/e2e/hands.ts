@@ -80,12 +80,12 @@ export function handsOn(page: Page) {
     /** How far a needle of the dial is turned, in degrees clockwise from the top. */
     needleDeg: (needle: "target" | "actual"): Promise<number> =>
       page.$eval(`[data-needle="${needle}"]`, (element) =>
-        Number(/rotate\(([^)]+)\)/.exec(element.getAttribute("transform") ?? "")?.[1]),
+        Number(/rotate\(([^)]+)deg\)/.exec((element as SVGElement).style.transform)?.[1]),
       ),
     /** What a person reads off the protractor under the horn: the servo's own angle, to half a degree. */
     async readHorn(travelDeg: number): Promise<number> {
       const turned = await page.$eval("[data-horn]", (element) =>
-        Number(/rotate\(([^)]+)\)/.exec(element.getAttribute("transform") ?? "")?.[1]),
+        Number(/rotate\(([^)]+)deg\)/.exec((element as SVGElement).style.transform)?.[1]),
       );
       return Math.round((turned + travelDeg / 2) * 2) / 2;
     },

@@ -120,7 +120,7 @@ test("the crank's neutral is found by keyboard alone: jogged until it rests, and
   await page.keyboard.press("Enter");
   await hands.waitMs(1500);
   const turned = () =>
-    page.$eval("[data-horn]", (horn) => Number(/rotate\(([^)]+)\)/.exec(horn.getAttribute("transform") ?? "")?.[1]));
+    page.$eval("[data-horn]", (horn) => Number(/rotate\(([^)]+)deg\)/.exec((horn as SVGElement).style.transform)?.[1]));
   const before = await turned();
   await hands.waitMs(1000);
   expect(Math.abs((await turned()) - before)).toBeLessThan(1.5);

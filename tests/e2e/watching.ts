@@ -11,8 +11,8 @@ export async function keepWatching(page: Page): Promise<void> {
     let stillFor = 0;
     let wasWatching = false;
     setInterval(() => {
-      const horn = document.querySelector("[data-horn]")?.getAttribute("transform") ?? "";
-      const deg = Number(/rotate\(([^)]+)\)/.exec(horn)?.[1]);
+      const horn = document.querySelector<SVGElement>("[data-horn]")?.style.transform ?? "";
+      const deg = Number(/rotate\(([^)]+)deg\)/.exec(horn)?.[1]);
       const status = document.querySelector("main [role=status]")?.textContent ?? "";
       const isWatching = status.includes("watch the horn");
       stillFor = Math.abs(deg - last) < 0.15 ? stillFor + 1 : 0;
@@ -53,7 +53,7 @@ export async function answerStep(page: Page): Promise<void> {
 
 /** The angle of the horn as it is drawn, in degrees. */
 export const hornDeg = (page: Page): Promise<number> =>
-  page.$eval("[data-horn]", (horn) => Number(/rotate\(([^)]+)\)/.exec(horn.getAttribute("transform") ?? "")?.[1]));
+  page.$eval("[data-horn]", (horn) => Number(/rotate\(([^)]+)deg\)/.exec((horn as SVGElement).style.transform)?.[1]));
 
 /**
  * Whether the horn creeps: watched until it has turned by 0.8°, or has stood for three seconds, over at least 20 pictures of the page.
@@ -62,8 +62,8 @@ export const creeps = (page: Page): Promise<boolean> =>
   page.evaluate(
     () =>
       new Promise<boolean>((resolve) => {
-        const read = () => document.querySelector("[data-horn]")?.getAttribute("transform") ?? "";
-        const degOf = (horn: string) => Number(/rotate\(([^)]+)\)/.exec(horn)?.[1]);
+        const read = () => document.querySelector<SVGElement>("[data-horn]")?.style.transform ?? "";
+        const degOf = (horn: string) => Number(/rotate\(([^)]+)deg\)/.exec(horn)?.[1]);
         const from = degOf(read());
         let pictures = 0;
         const sinceMs = performance.now();

@@ -34,7 +34,7 @@ export type Happening =
   | { readonly kind: "frameHz"; readonly boardId: string; readonly hz: number }
   | { readonly kind: "encoding"; readonly boardId: string; readonly encoding: Encoding }
   | { readonly kind: "rewire"; readonly jointId: string; readonly channel: number }
-  | { readonly kind: "calibrated"; readonly jointId: string; readonly points: readonly [number, number][] }
+  | { readonly kind: "calibrated"; readonly jointId: string; readonly points: readonly (readonly [number, number])[] }
   | { readonly kind: "removeLead"; readonly leadId: string }
   | { readonly kind: "undo" }
   | { readonly kind: "bus"; readonly boardId: string; readonly ask: BusAsk | SimulationAsk }

@@ -43,6 +43,8 @@ export class Engine {
     valueOf: this.#valueOf,
     happen: this.#happenTo,
   });
+  /** Counts whatever was asked, and every change of what goes to a board: while it stays the same, the bench rests. */
+  movements = 0;
   #lastMs = Number.NaN;
   #frames = 0;
   #revision = 0;
@@ -56,6 +58,7 @@ export class Engine {
    * or direction must never make a servo jump. A joint that moved to another board, channel or servo is released.
    */
   configure(project: Project, revision: number): void {
+    this.movements += 1;
     const before = new Map(this.#joints.map((live, index) => [live.joint.id, { live, wish: this.#wishes[index] }]));
     const isSameRow = project.joints.map((joint) => joint.id).join() === [...before.keys()].join();
     this.outputs = project.boards.map((board) => {
@@ -134,6 +137,7 @@ export class Engine {
 
   /** Takes one command. What cannot be done is answered with a sentence and changes nothing. */
   apply(command: Command): Result<null> {
+    this.movements += 1;
     // Commands that name what they are for refuse in words of their own.
     const hasOwnWords = "jointId" in command || "sourceId" in command || "poseId" in command;
     const isOdd = Object.values(command).some((value) => typeof value === "number" && !Number.isFinite(value));
@@ -199,6 +203,8 @@ export class Engine {
         passGate(hands.isMeasured ? live.openLimits : live.limits, wish, dtMs, live.passage);
         if (live.isLimpAtRest && live.passage.target === 0 && !hands.isMeasured) goLimp(live);
       }
+      // Not “is not the same”: no signal is not equal to itself.
+      if (!Object.is(live.output.counts[live.slot], live.passage.count)) this.movements += 1;
       live.output.counts[live.slot] = live.passage.count;
     }
     this.#performing.listen();
@@ -288,6 +294,7 @@ export class Engine {
     const { hands, passage } = live;
     const { press } = hands;
     const { blendMs } = live.joint.control;
+    this.movements += 1;
     const wish = hands.happen(what, { nowMs: this.#lastMs, standsAt: passage.target, blendMs }, by);
     if (wish === null) return false;
     if (wish === "stay") this.#wishes[index] = passage.target;

@@ -84,6 +84,10 @@ export class SimServo {
     return this.#isTurning;
   }
 
+  get isPositional(): boolean {
+    return this.#truth.kind === "positional";
+  }
+
   /** Whether it has a sensor that the board can read. */
   get isReadable(): boolean {
     return this.#truth.kind === "positional" && this.#truth.feedback !== null;

@@ -2,7 +2,7 @@ import { editCard } from "@core/project";
 import { type ContinuousCard, calibrationInForce } from "@core/servo";
 import { edit } from "@stores/document";
 import type { JointBench } from "@stores/jointBench";
-import { command } from "@stores/live";
+import { command, useEveryTick } from "@stores/live";
 import { useEffect, useState } from "react";
 import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
@@ -16,6 +16,7 @@ interface CreepWatchProps {
 
 /** Does it creep at neutral? Holds it there for a while; the person says how far it has turned. */
 export function CreepWatch({ bench: { joint }, card }: CreepWatchProps) {
+  useEveryTick();
   const made = calibrationInForce(card);
   const [leftS, setLeftS] = useState<number | null>(null);
   useEffect(() => {

@@ -6,7 +6,8 @@ import { useProtractor } from "@stores/protractor";
 import { memo, useEffect, useRef } from "react";
 import { Graduations } from "../dial/Graduations";
 import { everyStep } from "../dial/geometry";
-import { draw, steady } from "../parts/draw";
+import { steady, turn } from "../parts/draw";
+import { Layer, Layers, type View } from "../parts/Layers";
 
 /** Less than half a pixel at the rim of the protractor. */
 const seenOnHornDeg = 0.1;
@@ -19,7 +20,7 @@ export const sweepOf = ({ card }: JointBench): number => (card.kind === "continu
  * read. The left end of the travel lies at the left.
  */
 export function HornView({ bench, className }: { readonly bench: JointBench; readonly className?: string }) {
-  const horn = useRef<SVGGElement>(null);
+  const horn = useRef<SVGSVGElement>(null);
   const { joint } = bench;
   const { axis } = joint;
   const sweepDeg = sweepOf(bench);
@@ -31,28 +32,33 @@ export function HornView({ bench, className }: { readonly bench: JointBench; rea
       const seen = still(liveJoint(joint.id, "actual"));
       const servoDeg = axis.kind === "angle" ? servoDegOf(axis, seen) : seen;
       const dialDeg = axis.kind === "angle" ? servoDeg - leftDeg : servoDeg % 360;
-      if (Number.isFinite(dialDeg)) draw(horn.current, "transform", `rotate(${dialDeg.toFixed(2)})`);
+      turn(horn.current, dialDeg);
     };
     show();
     return onLive(show);
   }, [joint.id, axis, leftDeg]);
 
   const isFull = sweepDeg > 180;
+  const view: View = isFull ? [-170, -170, 340, 340] : [-170, -170, 340, 240];
   return (
-    <svg
-      viewBox={isFull ? "-170 -170 340 340" : "-170 -170 340 240"}
+    <Layers
+      view={view}
       className={className}
       role="img"
       aria-label="The servo’s horn on a protractor"
+      still={
+        <>
+          <path
+            d="M-158 0A158 158 0 0 1 158 0L158 12H-158Z"
+            className={isFull ? "hidden" : "fill-base-100 stroke-base-content/50"}
+          />
+          {isFull && <circle r={158} className="fill-base-100 stroke-base-content/50" />}
+          <Scale sweepDeg={sweepDeg} />
+          <rect x={-26} y={-24} width={52} height={84} rx={4} className="fill-base-300 stroke-base-content/60" />
+        </>
+      }
     >
-      <path
-        d="M-158 0A158 158 0 0 1 158 0L158 12H-158Z"
-        className={isFull ? "hidden" : "fill-base-100 stroke-base-content/50"}
-      />
-      {isFull && <circle r={158} className="fill-base-100 stroke-base-content/50" />}
-      <Scale sweepDeg={sweepDeg} />
-      <rect x={-26} y={-24} width={52} height={84} rx={4} className="fill-base-300 stroke-base-content/60" />
-      <g ref={horn} data-horn="">
+      <Layer view={view} ref={horn} data-horn="">
         <path
           d="M-11 14L-5 -96L0 -116L5 -96L11 14A11 11 0 0 1 -11 14Z"
           className="fill-primary/25 stroke-primary"
@@ -63,8 +69,8 @@ export function HornView({ bench, className }: { readonly bench: JointBench; rea
           <circle key={y} cy={y} r={2.6} className="fill-base-100 stroke-primary" />
         ))}
         <circle r={8} className="fill-base-100 stroke-primary" strokeWidth={1.6} />
-      </g>
-    </svg>
+      </Layer>
+    </Layers>
   );
 }
 

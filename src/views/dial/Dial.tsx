@@ -5,9 +5,10 @@ import { command, liveJoint, onLive } from "@stores/live";
 import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useId, useRef } from "react";
 import { draw } from "../parts/draw";
 import { formatIn } from "../parts/format";
+import { Layers, type View } from "../parts/Layers";
 import { DialFace } from "./DialFace";
-import { DialNeedles } from "./DialNeedles";
-import { dialFootOf, targetAtDialDeg } from "./geometry";
+import { DialNeedles, GhostNeedle } from "./DialNeedles";
+import { dialDegOf, dialFootOf, targetAtDialDeg } from "./geometry";
 import type { OuterUnit } from "./outerScale";
 import { Protractor } from "./Protractor";
 import { turnedDeg, useWheel } from "./turning";
@@ -31,6 +32,8 @@ const jogSizeOf = (event: { shiftKey: boolean; altKey: boolean }): JogSize =>
 export function Dial({ bench, outerUnit = "set point", hasProtractor = false, aim, className }: DialProps) {
   const { joint, map, scale } = bench;
   const ghost = useGhost(joint.id);
+  const ghostTarget = aim?.value ?? ghost;
+  const view: View = [-208, -206, 416, 206 + dialFootOf(scale)];
   const aimed = useRef(aim);
   aimed.current = aim;
   const ask = useCallback(
@@ -97,16 +100,25 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, ai
       onPointerMove={onPointer}
       onKeyDown={onKeyDown}
     >
-      <svg ref={svg} viewBox={`-208 -206 416 ${206 + dialFootOf(scale)}`} className="size-full" aria-hidden="true">
-        <defs>
-          <pattern id={hatchId} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-            <line y2="5" className="stroke-base-content/40" strokeWidth={1.4} />
-          </pattern>
-        </defs>
-        <DialFace bench={bench} outerUnit={outerUnit} hatch={`url(#${hatchId})`} />
-        {hasProtractor && <Protractor bench={bench} />}
-        <DialNeedles bench={bench} ghost={aim?.value ?? ghost} />
-      </svg>
+      <Layers
+        view={view}
+        stillRef={svg}
+        className="size-full"
+        still={
+          <>
+            <defs>
+              <pattern id={hatchId} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+                <line y2="5" className="stroke-base-content/40" strokeWidth={1.4} />
+              </pattern>
+            </defs>
+            <DialFace bench={bench} outerUnit={outerUnit} hatch={`url(#${hatchId})`} />
+            {hasProtractor && <Protractor bench={bench} />}
+            {ghostTarget !== null && <GhostNeedle dialDeg={dialDegOf(scale, ghostTarget)} />}
+          </>
+        }
+      >
+        <DialNeedles bench={bench} view={view} />
+      </Layers>
     </div>
   );
 }

@@ -5,8 +5,9 @@ import { liveJoint, onLive, useLive } from "@stores/live";
 import { select, useSelectedJoint } from "@stores/selection";
 import { type KeyboardEvent, lazy, Suspense, useCallback, useEffect, useRef, useState } from "react";
 import { arcPath, dialDegOf, pointAt } from "../dial/geometry";
-import { draw, steady } from "../parts/draw";
+import { steady, turn } from "../parts/draw";
 import { formatIn } from "../parts/format";
+import { Layer, Layers, type View } from "../parts/Layers";
 import { LiveText } from "../parts/LiveText";
 import { Opened } from "../parts/Opened";
 import { ownerWords } from "../parts/ownerWords";
@@ -123,38 +124,47 @@ function RackItem({ joint, isSelected }: { readonly joint: Joint; readonly isSel
 }
 
 const gaugeRadius = 15;
+const gaugeView: View = [-20, -20, 40, 40];
 /** A quarter of a pixel at the tip of the gauge’s line. */
 const seenOnGaugeDeg = 0.9;
 
 /** The joint's own arc in small: the limits as its ends, the target as an open mark, the actual as a line. */
 function MiniGauge({ joint }: { readonly joint: Joint }) {
   const { scale } = useJointBench(joint);
-  const target = useRef<SVGCircleElement>(null);
-  const actual = useRef<SVGLineElement>(null);
+  const target = useRef<SVGSVGElement>(null);
+  const actual = useRef<SVGSVGElement>(null);
   useEffect(() => {
     const still = steady(seenOnGaugeDeg);
-    const show = () => {
+    const draw = () => {
       const isHeld = liveJoint(joint.id, "isHeld") === 1;
-      const targetDeg = dialDegOf(scale, liveJoint(joint.id, "target"));
       const seen = still(liveJoint(joint.id, "actual"));
-      const actualDeg = scale.stops ? dialDegOf(scale, seen) : seen % 360;
-      draw(target.current, "transform", `rotate(${Number.isFinite(targetDeg) ? targetDeg.toFixed(1) : 0})`);
-      draw(target.current, "visibility", isHeld ? "visible" : "hidden");
-      draw(actual.current, "transform", `rotate(${Number.isFinite(actualDeg) ? actualDeg.toFixed(1) : 0})`);
+      turn(target.current, isHeld ? dialDegOf(scale, liveJoint(joint.id, "target")) : Number.NaN);
+      turn(actual.current, scale.stops ? dialDegOf(scale, seen) : seen % 360);
     };
-    show();
-    return onLive(show);
+    draw();
+    return onLive(draw);
   }, [joint.id, scale]);
   const from = dialDegOf(scale, scale.travelLow);
   const to = dialDegOf(scale, scale.travelHigh);
   const home = pointAt(dialDegOf(scale, scale.home), gaugeRadius + 3);
   return (
-    <svg viewBox="-20 -20 40 40" className="size-8 shrink-0" aria-hidden="true">
-      <circle r={gaugeRadius} className="fill-none stroke-base-300" strokeWidth={2} />
-      <path d={arcPath(from, to, gaugeRadius)} className="fill-none stroke-base-content/70" strokeWidth={2.6} />
-      <circle cx={home.x} cy={home.y} r={1.6} className="fill-secondary" />
-      <circle ref={target} cy={-gaugeRadius} r={3.2} className="fill-base-100 stroke-primary" strokeWidth={1.8} />
-      <line ref={actual} y1={4} y2={-12} className="stroke-base-content" strokeWidth={2} strokeLinecap="round" />
-    </svg>
+    <Layers
+      view={gaugeView}
+      className="size-8 shrink-0"
+      still={
+        <>
+          <circle r={gaugeRadius} className="fill-none stroke-base-300" strokeWidth={2} />
+          <path d={arcPath(from, to, gaugeRadius)} className="fill-none stroke-base-content/70" strokeWidth={2.6} />
+          <circle cx={home.x} cy={home.y} r={1.6} className="fill-secondary" />
+        </>
+      }
+    >
+      <Layer view={gaugeView} ref={target}>
+        <circle cy={-gaugeRadius} r={3.2} className="fill-base-100 stroke-primary" strokeWidth={1.8} />
+      </Layer>
+      <Layer view={gaugeView} ref={actual}>
+        <line y1={4} y2={-12} className="stroke-base-content" strokeWidth={2} strokeLinecap="round" />
+      </Layer>
+    </Layers>
   );
 }

@@ -3,16 +3,18 @@ import { giveSource, liveSource, onLive } from "@stores/live";
 import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useRef } from "react";
 import { arcPath, pointAt } from "../dial/geometry";
 import { turnedDeg, useWheel } from "../dial/turning";
-import { draw } from "../parts/draw";
+import { draw, turn } from "../parts/draw";
+import { Layer, Layers, type View } from "../parts/Layers";
 
 const endDeg = 140;
+const view: View = [-60, -60, 120, 116];
 
 /** An on-screen knob: drag round it, turn the wheel over it, or use the arrow keys. It gives whole numbers. */
 export function Knob({ source }: { readonly source: Source }) {
   const { range } = source;
   const knob = useRef<HTMLDivElement>(null);
   const svg = useRef<SVGSVGElement>(null);
-  const pointer = useRef<SVGGElement>(null);
+  const pointer = useRef<SVGSVGElement>(null);
   const span = range.high - range.low;
   const read = useCallback(() => {
     const value = liveSource(source.id);
@@ -33,7 +35,7 @@ export function Knob({ source }: { readonly source: Source }) {
   useEffect(() => {
     const show = () => {
       const value = read();
-      draw(pointer.current, "transform", `rotate(${(((value - range.low) / span) * 2 - 1) * endDeg})`);
+      turn(pointer.current, (((value - range.low) / span) * 2 - 1) * endDeg);
       draw(knob.current, "aria-valuenow", String(Math.round(value)));
     };
     show();
@@ -76,22 +78,30 @@ export function Knob({ source }: { readonly source: Source }) {
       onPointerMove={onPointer}
       onKeyDown={onKeyDown}
     >
-      <svg ref={svg} viewBox="-60 -60 120 116" className="size-full" aria-hidden="true">
-        <path d={arcPath(-endDeg, endDeg, 52)} className="fill-none stroke-base-content/50" strokeWidth={1.2} />
-        {Array.from({ length: 11 }, (_, mark) => {
-          const deg = (mark / 5 - 1) * endDeg;
-          const a = pointAt(deg, 52);
-          const b = pointAt(deg, 46);
-          return (
-            <line key={deg} x1={a.x} y1={a.y} x2={b.x} y2={b.y} className="stroke-base-content" strokeWidth={1.2} />
-          );
-        })}
-        <circle r={38} className="fill-base-300 stroke-base-content" strokeWidth={1.6} />
-        <g ref={pointer}>
+      <Layers
+        view={view}
+        stillRef={svg}
+        className="size-full"
+        still={
+          <>
+            <path d={arcPath(-endDeg, endDeg, 52)} className="fill-none stroke-base-content/50" strokeWidth={1.2} />
+            {Array.from({ length: 11 }, (_, mark) => {
+              const deg = (mark / 5 - 1) * endDeg;
+              const a = pointAt(deg, 52);
+              const b = pointAt(deg, 46);
+              return (
+                <line key={deg} x1={a.x} y1={a.y} x2={b.x} y2={b.y} className="stroke-base-content" strokeWidth={1.2} />
+              );
+            })}
+            <circle r={38} className="fill-base-300 stroke-base-content" strokeWidth={1.6} />
+          </>
+        }
+      >
+        <Layer view={view} ref={pointer}>
           <path d="M-15 -27A31 31 0 1 0 15 -27L0 -41Z" className="fill-primary stroke-base-content" strokeWidth={1.2} />
           <line y1={-14} y2={-36} className="stroke-primary-content" strokeWidth={2.6} />
-        </g>
-      </svg>
+        </Layer>
+      </Layers>
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { jointOfLead, type Lead } from "@core/project";
 import { projectNow, useProject } from "@stores/document";
-import { liveJoint, liveLead, liveSource, onLive } from "@stores/live";
+import { liveJoint, liveLead, liveSource, onLive, useEveryTick } from "@stores/live";
 import { useEffect, useRef, useState } from "react";
 import { writeCsv } from "../parts/csv";
 import { formatNumber } from "../parts/format";
@@ -25,6 +25,7 @@ const shown = 200;
 
 /** One line for each change of what comes out of any lead: raw, mapped, pulse, and where the joint really was. */
 export function LogPanel() {
+  useEveryTick();
   const project = useProject((current) => current);
   const [threshold, setThreshold] = useState(1);
   const [isPaused, setIsPaused] = useState(false);

@@ -1,7 +1,7 @@
 import { settledShape } from "@core/inputs";
 import { jointOfLead, type Lead, type Source } from "@core/project";
 import { useProject } from "@stores/document";
-import { liveHead, liveJoint, liveLead, liveSource, onLive } from "@stores/live";
+import { liveHead, liveJoint, liveLead, liveSource, onLive, useEveryTick } from "@stores/live";
 import { useCallback, useEffect, useRef } from "react";
 import { draw } from "../parts/draw";
 import { formatNumber } from "../parts/format";
@@ -15,6 +15,7 @@ interface SeenPanelProps {
 
 /** A lead as it is seen: the whole way from source to target as a curve, the last half minute, and its numbers side by side. */
 export function SeenPanel({ lead, source }: SeenPanelProps) {
+  useEveryTick();
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.3fr)] gap-4">
       <div className="space-y-2">

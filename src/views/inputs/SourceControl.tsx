@@ -3,7 +3,8 @@ import type { Source } from "@core/project";
 import { command, giveSource, liveSource, onLive, useLive } from "@stores/live";
 import { type ComponentType, useCallback, useEffect, useRef } from "react";
 import { useWheel } from "../dial/turning";
-import { draw } from "../parts/draw";
+import { draw, turn } from "../parts/draw";
+import { Layer, Layers, type View } from "../parts/Layers";
 import { Knob } from "./Knob";
 import { Stick } from "./Stick";
 
@@ -73,20 +74,22 @@ function Slider({ source, origin }: Control<"slider">) {
   );
 }
 
+const encoderView: View = [-50, -50, 100, 100];
+
 /** An encoder that was not turned for so long has been heard by the bench. */
 const restMs = 500;
 
 /** Turns without an end: the wheel, a drag sideways, or the arrow keys; each detent is one step of its count. */
 function Encoder({ source, origin }: Control<"encoder">) {
   const wheel = useRef<HTMLDivElement>(null);
-  const mark = useRef<SVGGElement>(null);
+  const mark = useRef<SVGSVGElement>(null);
   const read = useCallback(() => {
     const value = liveSource(source.id);
     return Number.isFinite(value) ? value : 0;
   }, [source.id]);
   // Turned quickly, the next detent comes before the bench has told of the last: they are counted here until it is left to rest.
   const counted = useRef({ value: 0, atMs: Number.NEGATIVE_INFINITY });
-  const turn = useCallback(
+  const step = useCallback(
     (by: number) => {
       const nowMs = performance.now();
       const from = nowMs - counted.current.atMs < restMs ? counted.current.value : read();
@@ -95,10 +98,10 @@ function Encoder({ source, origin }: Control<"encoder">) {
     },
     [source.id, read],
   );
-  useWheel(wheel, turn);
+  useWheel(wheel, step);
   useEffect(() => {
     const show = () => {
-      draw(mark.current, "transform", `rotate(${(read() * 360) / origin.detentsPerTurn})`);
+      turn(mark.current, (read() * 360) / origin.detentsPerTurn);
       draw(wheel.current, "aria-valuenow", String(read()));
     };
     show();
@@ -122,7 +125,7 @@ function Encoder({ source, origin }: Control<"encoder">) {
         const detents = Math.trunc((event.clientX - draggedFrom.current) / 8);
         if (detents === 0) return;
         draggedFrom.current += detents * 8;
-        turn(detents);
+        step(detents);
       }}
       onPointerUp={() => {
         draggedFrom.current = null;
@@ -131,12 +134,15 @@ function Encoder({ source, origin }: Control<"encoder">) {
         const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
         if (by === undefined) return;
         event.preventDefault();
-        turn(by);
+        step(by);
       }}
     >
-      <svg viewBox="-50 -50 100 100" className="size-full" aria-hidden="true">
-        <circle r={44} className="fill-base-300 stroke-base-content" strokeWidth={1.4} />
-        <g ref={mark}>
+      <Layers
+        view={encoderView}
+        className="size-full"
+        still={<circle r={44} className="fill-base-300 stroke-base-content" strokeWidth={1.4} />}
+      >
+        <Layer view={encoderView} ref={mark}>
           {Array.from({ length: origin.detentsPerTurn }, (_, at) => (
             <line
               // biome-ignore lint/suspicious/noArrayIndexKey: a notch is its place.
@@ -148,8 +154,8 @@ function Encoder({ source, origin }: Control<"encoder">) {
               strokeWidth={at === 0 ? 4 : 1.2}
             />
           ))}
-        </g>
-      </svg>
+        </Layer>
+      </Layers>
     </div>
   );
 }

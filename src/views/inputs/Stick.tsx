@@ -2,7 +2,8 @@ import type { OriginOf } from "@core/origins";
 import type { Source } from "@core/project";
 import { giveSource, liveSource, onLive } from "@stores/live";
 import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useRef } from "react";
-import { draw } from "../parts/draw";
+import { draw, shift } from "../parts/draw";
+import { Layer, Layers, type View } from "../parts/Layers";
 
 interface StickProps {
   readonly across: Source;
@@ -11,11 +12,12 @@ interface StickProps {
 }
 
 const half = 46;
+const view: View = [-60, -60, 120, 120];
 
 /** A two-axis stick: drag it, or use the arrow keys. One with springs goes back to its middle when it is let go. */
 export function Stick({ across, up, springs }: StickProps) {
   const pad = useRef<HTMLDivElement>(null);
-  const handle = useRef<SVGGElement>(null);
+  const handle = useRef<SVGSVGElement>(null);
   const shareOf = useCallback(({ id, range }: Source) => {
     const value = liveSource(id);
     return Number.isFinite(value) ? (value - range.low) / (range.high - range.low) : 0.5;
@@ -30,7 +32,7 @@ export function Stick({ across, up, springs }: StickProps) {
     const show = () => {
       const x = (shareOf(across) - 0.5) * 2 * half;
       const y = (0.5 - shareOf(up)) * 2 * half;
-      draw(handle.current, "transform", `translate(${x.toFixed(1)} ${y.toFixed(1)})`);
+      shift(handle.current, x, y);
       const text = `${Math.round(100 * shareOf(across))} % across, ${Math.round(100 * shareOf(up))} % up`;
       draw(pad.current, "aria-valuetext", text);
     };
@@ -69,22 +71,29 @@ export function Stick({ across, up, springs }: StickProps) {
       onPointerCancel={letGo}
       onKeyDown={onKeyDown}
     >
-      <svg viewBox="-60 -60 120 120" className="size-full" aria-hidden="true">
-        <rect
-          x={-56}
-          y={-56}
-          width={112}
-          height={112}
-          rx={18}
-          className="fill-base-300 stroke-base-content"
-          strokeWidth={1.2}
-        />
-        <path d="M-50 0H50M0 -50V50" className="stroke-base-content/40" strokeWidth={1} />
-        <g ref={handle}>
+      <Layers
+        view={view}
+        className="size-full"
+        still={
+          <>
+            <rect
+              x={-56}
+              y={-56}
+              width={112}
+              height={112}
+              rx={18}
+              className="fill-base-300 stroke-base-content"
+              strokeWidth={1.2}
+            />
+            <path d="M-50 0H50M0 -50V50" className="stroke-base-content/40" strokeWidth={1} />
+          </>
+        }
+      >
+        <Layer view={view} ref={handle}>
           <circle r={15} className="fill-primary stroke-base-content" strokeWidth={1.6} />
           <circle r={5} className="fill-primary-content" />
-        </g>
-      </svg>
+        </Layer>
+      </Layers>
     </div>
   );
 }

@@ -17,3 +17,28 @@ export function steady(least: number): (value: number) => number {
     return drawn;
   };
 }
+
+const transforms = new WeakMap<Element, string>();
+
+function transform(element: SVGSVGElement | null, value: string): void {
+  if (!element || transforms.get(element) === value) return;
+  transforms.set(element, value);
+  element.style.transform = value;
+}
+
+/** Turns a layer about its hub, clockwise, in degrees (see `Layers`); hides it where there is no angle. */
+export function turn(layer: SVGSVGElement | null, deg: number): void {
+  const isSeen = Number.isFinite(deg);
+  show(layer, isSeen);
+  if (isSeen) transform(layer, `rotate(${deg.toFixed(2)}deg)`);
+}
+
+/** Shifts a layer, in the units of its drawing. */
+export const shift = (layer: SVGSVGElement | null, x: number, y: number): void =>
+  transform(layer, `translate(calc(${x.toFixed(2)} * var(--unit)), calc(${y.toFixed(2)} * var(--unit)))`);
+
+/** Shows something drawn, or hides it. */
+export function show(element: SVGElement | HTMLElement | null, isSeen: boolean): void {
+  const value = isSeen ? "visible" : "hidden";
+  if (element && element.style.visibility !== value) element.style.visibility = value;
+}

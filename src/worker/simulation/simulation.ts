@@ -107,6 +107,12 @@ export class Simulation {
     return !this.#unplugged.has(boardId);
   }
 
+  /** Whether a servo is on its way to where it was told; one that turns on and on is on its way nowhere. */
+  get isTurning(): boolean {
+    for (const servo of this.#servos.values()) if (servo.isTurning && servo.isPositional) return true;
+    return false;
+  }
+
   servoOf(cardId: string): SimServo | undefined {
     return this.#servos.get(cardId);
   }
