@@ -1,7 +1,7 @@
 import type { Bench } from "./bench";
 
 /** A bench at rest shows itself this often: enough for what creeps, and next to nothing for the page. */
-const restEveryMs = 100;
+const restEveryMs = 200;
 /** So long after something moved the bench is still shown at every tick. */
 const wakeMs = 400;
 

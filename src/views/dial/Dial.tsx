@@ -3,7 +3,7 @@ import { useGhost } from "@stores/ghost";
 import type { JointBench } from "@stores/jointBench";
 import { command, liveJoint, onLive } from "@stores/live";
 import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useId, useRef } from "react";
-import { draw } from "../parts/draw";
+import { calm, draw } from "../parts/draw";
 import { formatIn } from "../parts/format";
 import { Layers, type View } from "../parts/Layers";
 import { DialFace } from "./DialFace";
@@ -60,12 +60,13 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, ai
 
   useEffect(() => {
     let saidMs = Number.NEGATIVE_INFINITY;
+    const calmly = calm();
     return onLive(() => {
       const nowMs = performance.now();
       if (nowMs - saidMs < sayEveryMs) return;
       saidMs = nowMs;
       draw(dial.current, "aria-valuenow", liveJoint(joint.id, "target").toFixed(1));
-      draw(dial.current, "aria-valuetext", valueText(bench));
+      draw(dial.current, "aria-valuetext", valueText(bench, calmly(liveJoint(joint.id, "actual"))));
     });
   }, [joint.id, bench]);
 
@@ -126,8 +127,8 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, ai
 /** How often a screen reader is told where the dial stands. */
 const sayEveryMs = 100;
 
-function valueText({ joint, map }: JointBench): string {
+function valueText({ joint, map }: JointBench, actual: number): string {
   if (liveJoint(joint.id, "isHeld") !== 1) return "released";
   const unit = map.targetUnit;
-  return `target ${formatIn(liveJoint(joint.id, "target"), unit)}, actual ${formatIn(liveJoint(joint.id, "actual"), unit)}`;
+  return `target ${formatIn(liveJoint(joint.id, "target"), unit)}, actual ${formatIn(actual, unit)}`;
 }

@@ -1,7 +1,8 @@
 import { heldBackWords } from "@core/gate";
 import type { JointBench } from "@stores/jointBench";
 import { liveJoint, onLive, useLive } from "@stores/live";
-import { type ComponentProps, useCallback, useEffect, useRef, useState } from "react";
+import { type ComponentProps, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { calm } from "../parts/draw";
 import { formatIn, formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { Dial } from "./Dial";
@@ -76,20 +77,21 @@ function DialReadout({ bench: { joint, map } }: { readonly bench: JointBench }) 
     [joint.id, unit],
   );
   const spinSeen = useSpinSeen(joint.id, isSpin);
-  const readActual = useCallback(
-    () => (isSpin ? `${formatNumber(spinSeen.current, 0)} °/s` : formatIn(liveJoint(joint.id, "actual"), "°")),
-    [joint.id, isSpin, spinSeen],
-  );
-  const readLag = useCallback(
-    () =>
+  const readActual = useMemo(() => {
+    const calmly = calm();
+    return () =>
+      isSpin ? `${formatNumber(spinSeen.current, 0)} °/s` : formatIn(calmly(liveJoint(joint.id, "actual")), "°");
+  }, [joint.id, isSpin, spinSeen]);
+  const readLag = useMemo(() => {
+    const calmly = calm();
+    return () =>
       liveJoint(joint.id, "isHeld") === 1
-        ? formatIn(liveJoint(joint.id, "target") - liveJoint(joint.id, "actual"), "°")
-        : "—",
-    [joint.id],
-  );
+        ? formatIn(calmly(liveJoint(joint.id, "target") - liveJoint(joint.id, "actual")), "°")
+        : "—";
+  }, [joint.id]);
   return (
     <div className="text-center" data-readout="dial">
-      <dl className="flex items-end justify-center gap-7">
+      <dl className="flex items-end justify-center gap-2">
         <div>
           <dt className="caption flex items-center justify-center gap-1">
             <svg viewBox="-9 -13 18 26" className="h-4" aria-hidden="true">
@@ -98,7 +100,7 @@ function DialReadout({ bench: { joint, map } }: { readonly bench: JointBench }) 
             target
           </dt>
           <dd>
-            <LiveText read={readTarget} className="text-[2rem] leading-none font-medium text-primary" />
+            <LiveText read={readTarget} className="block h-9 w-32 text-[2rem] leading-none font-medium text-primary [contain:strict]" />
           </dd>
         </div>
         <div>
@@ -109,14 +111,14 @@ function DialReadout({ bench: { joint, map } }: { readonly bench: JointBench }) 
             actual
           </dt>
           <dd>
-            <LiveText read={readActual} className="text-[2rem] leading-none font-medium" />
+            <LiveText read={readActual} className="block h-9 w-32 text-[2rem] leading-none font-medium [contain:strict]" />
           </dd>
         </div>
         {!isSpin && (
           <div>
             <dt className="caption">difference</dt>
             <dd>
-              <LiveText read={readLag} className="text-[1.3rem] leading-tight" />
+              <LiveText read={readLag} className="block h-9 w-24 pt-1.5 text-[1.3rem] leading-tight [contain:strict]" />
             </dd>
           </div>
         )}

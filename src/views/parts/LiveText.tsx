@@ -8,7 +8,7 @@ interface LiveTextProps {
 }
 
 /** A number that changes faster than this cannot be read; the needles show what is quicker. */
-const leastMs = 80;
+const leastMs = 120;
 
 /** A text that follows the live bench without a React render. */
 export function LiveText({ read, className }: LiveTextProps) {

@@ -18,6 +18,16 @@ export function steady(least: number): (value: number) => number {
   };
 }
 
+/** What is written of a reading that trembles: its mean of the last moments while it rests, itself as soon as it moves. */
+export function calm(): (value: number) => number {
+  const still = steady(0.12);
+  let mean = Number.NaN;
+  return (value) => {
+    mean = Math.abs(value - mean) < 0.5 ? (mean + value) / 2 : value;
+    return still(mean);
+  };
+}
+
 const transforms = new WeakMap<Element, string>();
 
 function transform(element: SVGSVGElement | null, value: string): void {
