@@ -3,11 +3,12 @@ import react from "@astrojs/react";
 import tailwindcss from "@tailwindcss/vite";
 import { defineConfig } from "astro/config";
 import { layerAliases } from "./layers.mjs";
+import { offline } from "./offline.mjs";
 
 export default defineConfig({
   output: "static",
   adapter: node({ mode: "standalone" }),
-  integrations: [react()],
+  integrations: [react(), offline()],
   devToolbar: { enabled: false },
   vite: {
     plugins: [tailwindcss()],

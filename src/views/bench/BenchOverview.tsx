@@ -1,9 +1,12 @@
 import type { Joint } from "@core/project";
+import { useProject } from "@stores/document";
 import { useJointBench } from "@stores/jointBench";
 import { useSelectedJoint } from "@stores/selection";
 import { DialPanel } from "../dial/DialPanel";
 import { Opened } from "../parts/Opened";
 import { Greenhouse } from "../scene/Greenhouse";
+import { hasScene } from "../scene/parts";
+import { BenchTable } from "./BenchTable";
 
 const firstSteps = [
   {
@@ -33,13 +36,18 @@ export default function BenchOverview() {
 
 function Overview() {
   const joint = useSelectedJoint();
+  const isDemo = useProject((project) => hasScene(project.joints));
   return (
     <div className="flex h-full flex-col gap-4">
       <h1 className="sr-only">The bench</h1>
       <div className="grid min-h-0 grow grid-cols-[minmax(0,1.45fr)_minmax(0,1fr)] gap-5">
-        <div className="flex min-h-0 items-center justify-center overflow-hidden rounded-box bg-[#141c1f]">
-          <Greenhouse className="size-full" />
-        </div>
+        {isDemo ? (
+          <div className="flex min-h-0 items-center justify-center overflow-hidden rounded-box bg-[#141c1f]">
+            <Greenhouse className="size-full" />
+          </div>
+        ) : (
+          <BenchTable />
+        )}
         {joint && <SelectedDial key={joint.id} joint={joint} />}
       </div>
       <ol className="grid shrink-0 grid-cols-6 gap-3">

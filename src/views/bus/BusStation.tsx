@@ -115,7 +115,7 @@ function OneBus({ board, children }: { readonly board: BusBoard; readonly childr
               </button>
             ))}
           </div>
-          <div className="min-h-0 grow overflow-y-auto pr-1">
+          <div className="min-h-0 grow overflow-y-auto shows-more pr-1">
             <Suspense fallback={<p className="caption">Fetching the tool…</p>}>
               <Tool bus={bus} />
             </Suspense>

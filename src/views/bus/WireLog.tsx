@@ -60,7 +60,7 @@ export function WireLog({ bus }: BusToolProps) {
         </button>
       </div>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled with the arrow keys. */}
-      <section className="max-h-72 overflow-y-auto" aria-label="Lines of the log" tabIndex={0}>
+      <section className="max-h-72 overflow-y-auto shows-more" aria-label="Lines of the log" tabIndex={0}>
         <table className="table table-xs">
           <thead className="text-base-content">
             <tr>

@@ -16,7 +16,7 @@ const phaseWords = {
 export function WireMap({ bus }: { readonly bus: BusBench }) {
   const boxed = useStore(busStore, (state) => state.table?.devices) ?? [];
   return (
-    <section aria-label="Who is on the wire" className="flex min-h-0 flex-col overflow-y-auto pr-1">
+    <section aria-label="Who is on the wire" className="flex min-h-0 flex-col overflow-y-auto shows-more pr-1">
       <ol className="relative ml-3 border-l-[3px] border-base-content/70 py-1">
         <li className="caption mb-2 -ml-3 flex items-center gap-2">
           <span

@@ -79,7 +79,7 @@ function Calibrate({ bench }: { readonly bench: JointBench }) {
             <ProtractorChoice bench={bench} />
           </figcaption>
         </figure>
-        <div className="min-h-0 space-y-3 overflow-y-auto pr-1">
+        <div className="min-h-0 space-y-3 overflow-y-auto shows-more pr-1">
           <PartBench part={part} bench={bench} />
           <CalibrationList card={bench.card} />
         </div>

@@ -19,7 +19,7 @@ export function PointList({ unit, points, shownDeg, residuals, slips, onRemove }
   if (points.length === 0) return null;
   const largest = Math.max(1, ...(residuals ?? []).map(Math.abs));
   return (
-    <ul className="max-h-52 overflow-y-auto" aria-label="Points">
+    <ul className="max-h-52 overflow-y-auto shows-more" aria-label="Points">
       {points.map((point, index) => {
         const residual = residuals?.[index];
         const slip = slips.find((one) => one.index === index);

@@ -98,7 +98,7 @@ function File() {
               ))}
             </select>
           </div>
-          <ul className="min-h-0 grow overflow-y-auto" aria-label="Cards">
+          <ul className="min-h-0 grow overflow-y-auto shows-more" aria-label="Cards">
             {found.map((card) => (
               <li key={card.id} className="border-b border-base-300">
                 <button

@@ -27,7 +27,7 @@ export function CardSheet({ card, joint, onOpen }: CardSheetProps) {
     if (!edit(copyCard(card.id, id))) onOpen(id);
   };
   return (
-    <article className="min-h-0 overflow-y-auto pr-1" aria-label={`Card of ${card.label}`}>
+    <article className="min-h-0 overflow-y-auto shows-more pr-1" aria-label={`Card of ${card.label}`}>
       <div className="mb-3 flex flex-wrap items-baseline gap-x-3 gap-y-1">
         <NameField
           label="Label of the servo"

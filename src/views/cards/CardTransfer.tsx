@@ -83,7 +83,7 @@ export function CardTransfer({ found, onOpen }: CardTransferProps) {
           <h2 className="heading text-lg">
             {offer.cards.length} {offer.cards.length === 1 ? "card" : "cards"} in {offer.fileName}
           </h2>
-          <ul className="my-3 max-h-72 overflow-y-auto">
+          <ul className="my-3 max-h-72 overflow-y-auto shows-more">
             {offer.cards.map((card) => (
               <li key={card.id} className="flex gap-3 border-t border-base-300 py-1 text-sm">
                 <span className="grow font-medium">{card.label}</span>

@@ -9,7 +9,7 @@ import { dialDegOf, radius } from "./geometry";
 const seenOnDialDeg = 0.2;
 
 /**
- * The moving part of the dial. The actual needle is a solid blade from the hub; the target is an open lance head on the
+ * The moving part of the dial. The actual needle is a solid blade from the hub, with its tip at the scale; the target is an open lance head on the
  * rim with a dashed shaft, so that the two are told apart by form. They are turned without a React render.
  */
 export function DialNeedles({ bench, view }: { readonly bench: JointBench; readonly view: View }) {
@@ -33,7 +33,7 @@ export function DialNeedles({ bench, view }: { readonly bench: JointBench; reado
   return (
     <>
       <Layer view={view} ref={target} data-needle="target">
-        <line y1={-radius.hub} y2={-128} className="stroke-primary" strokeWidth={1.6} strokeDasharray="4 4" />
+        <line y1={-radius.hub} y2={-99} className="stroke-primary" strokeWidth={1.6} strokeDasharray="4 4" />
         <path
           d="M0 -167L8.5 -146L6 -126L0 -133L-6 -126L-8.5 -146Z"
           className="fill-primary/15 stroke-primary"
@@ -49,7 +49,11 @@ export function DialNeedles({ bench, view }: { readonly bench: JointBench; reado
             <path d="M-3 0L0 30L3 0Z" />
           </g>
         ) : (
-          <path d="M-3.6 8L0 -138L3.6 8Z" className="fill-base-content" />
+          <>
+            {/* Parted where the numbers stand, so that none is ever covered. */}
+            <path d="M-3.6 8L-1.1 -99H1.1L3.6 8Z" className="fill-base-content" />
+            <path d="M-2.6 -124L0 -141L2.6 -124Z" className="fill-base-content" />
+          </>
         )}
         <circle r={radius.hub} className="fill-base-200 stroke-base-content" strokeWidth={2} />
         <circle r={4} className="fill-base-content" />

@@ -100,7 +100,10 @@ function DialReadout({ bench: { joint, map } }: { readonly bench: JointBench }) 
             target
           </dt>
           <dd>
-            <LiveText read={readTarget} className="block h-9 w-32 text-[2rem] leading-none font-medium text-primary [contain:strict]" />
+            <LiveText
+              read={readTarget}
+              className="block h-9 w-32 text-[2rem] leading-none font-medium text-primary [contain:strict]"
+            />
           </dd>
         </div>
         <div>
@@ -111,7 +114,10 @@ function DialReadout({ bench: { joint, map } }: { readonly bench: JointBench }) 
             actual
           </dt>
           <dd>
-            <LiveText read={readActual} className="block h-9 w-32 text-[2rem] leading-none font-medium [contain:strict]" />
+            <LiveText
+              read={readActual}
+              className="block h-9 w-32 text-[2rem] leading-none font-medium [contain:strict]"
+            />
           </dd>
         </div>
         {!isSpin && (

@@ -10,7 +10,7 @@ export default function Notices() {
       {notices.map((notice) => (
         <div
           key={notice.id}
-          className={`pointer-events-auto flex max-h-[5.6rem] max-w-md grow basis-0 items-start gap-2 overflow-y-auto rounded-box border-l-4 bg-neutral p-3 text-sm text-neutral-content shadow-lg ${notice.tone === "warning" ? "border-warning" : "border-info"}`}
+          className={`pointer-events-auto flex max-h-[5.6rem] max-w-md grow basis-0 items-start gap-2 overflow-y-auto shows-more rounded-box border-l-4 bg-neutral p-3 text-sm text-neutral-content shadow-lg ${notice.tone === "warning" ? "border-warning" : "border-info"}`}
         >
           <span className="grow">{notice.sentence}</span>
           <button type="button" className="cursor-pointer" onClick={() => dismiss(notice.id)}>

@@ -99,7 +99,7 @@ function OtherProjects({ openId, onDone }: { readonly openId: string; readonly o
   return (
     <div>
       <p className="caption mb-1">Also kept in this browser</p>
-      <ul className="max-h-52 overflow-y-auto">
+      <ul className="max-h-52 overflow-y-auto shows-more">
         {others.map((summary) => (
           <li key={summary.id} className="flex items-center gap-2">
             <button

@@ -16,24 +16,25 @@ export default function StationPath() {
 
 function Path() {
   const here = usePlace();
-  const done = useDone();
+  const left = useLeftToDo();
   return (
     <ol className="flex h-full items-stretch px-2">
       {stations.map((station, index) => {
         const isHere = station.id === here;
-        const state = isHere ? "you are here" : done[station.id] ? "done" : "still empty";
+        const todo = left[station.id];
+        const words = todo === null ? "" : todo === "" ? "Done for what is here." : todo;
         return (
           <li key={station.id} className="relative flex grow">
             {index > 0 && <span className="absolute top-[0.86rem] right-1/2 left-[-50%] h-px bg-base-content/35" />}
             <a
               href={`/${station.id}`}
               aria-current={isHere ? "page" : undefined}
-              title={`${station.says} Key ${index + 1}.`}
+              title={`${station.says} ${words} Key ${index + 1}.`}
               className={`relative flex grow flex-col items-center justify-center gap-0.5 rounded-sm hover:bg-base-200 ${isHere ? "font-bold" : ""}`}
             >
-              <Place isHere={isHere} isDone={done[station.id]} />
+              <Place isHere={isHere} todo={todo} />
               <span className={`text-[0.84rem] leading-none ${isHere ? "text-primary" : ""}`}>{station.label}</span>
-              <span className="sr-only">, {state}</span>
+              <span className="sr-only">{isHere ? ", you are here" : words && `, ${words}`}</span>
             </a>
           </li>
         );
@@ -42,24 +43,33 @@ function Path() {
   );
 }
 
-/** Here is a brass diamond, done a filled square, empty an open one. */
-function Place({ isHere, isDone }: { readonly isHere: boolean; readonly isDone: boolean }) {
+interface PlaceProps {
+  readonly isHere: boolean;
+  readonly todo: string | null;
+}
+
+/** Here is a brass diamond; done a filled square, something left an open one; a dot where nothing is kept. */
+function Place({ isHere, todo }: PlaceProps) {
   const look = isHere
     ? "fill-primary stroke-primary"
-    : isDone
+    : todo === ""
       ? "fill-base-content stroke-base-content"
       : "fill-base-100 stroke-base-content/60";
   return (
     <svg viewBox="-8 -8 16 16" className="size-4" aria-hidden="true">
-      <rect
-        x={-4.2}
-        y={-4.2}
-        width={8.4}
-        height={8.4}
-        strokeWidth={1.5}
-        transform={isHere ? "rotate(45) scale(1.15)" : undefined}
-        className={look}
-      />
+      {todo === null && !isHere ? (
+        <circle r={2.6} className="fill-base-content/60" />
+      ) : (
+        <rect
+          x={-4.2}
+          y={-4.2}
+          width={8.4}
+          height={8.4}
+          strokeWidth={1.5}
+          transform={isHere ? "rotate(45) scale(1.15)" : undefined}
+          className={look}
+        />
+      )}
     </svg>
   );
 }
@@ -75,9 +85,13 @@ function usePlace(): string {
   return place.split("/").filter(Boolean)[0] ?? "";
 }
 
-/** Where something has been made already, for the selected joint or the whole project. */
-function useDone(): Readonly<Record<StationId, boolean>> {
+/**
+ * What is left to do at each station, for the selected joint or the whole project, in a sentence: empty where it is done, null at a station that keeps
+ * nothing, to which one goes to work something out or to move.
+ */
+function useLeftToDo(): Readonly<Record<StationId, string | null>> {
   const joint = useSelectedJoint();
+  const name = joint?.label ?? "";
   const isCalibrated = useProject(({ cards }) =>
     cards.some((card) => card.id === joint?.cardId && card.calibrations.length > 0),
   );
@@ -85,13 +99,13 @@ function useDone(): Readonly<Record<StationId, boolean>> {
   const hasPoses = useProject(({ poses }) => poses.length > 0);
   const hasMoves = useProject(({ routines }) => routines.some((routine) => routine.steps.length > 0));
   return {
-    signal: joint !== null,
-    drive: joint !== null,
-    calibrate: isCalibrated,
-    inputs: hasLead,
-    poses: hasPoses,
-    routine: hasMoves,
-    bus: false,
-    "hand-off": false,
+    signal: null,
+    drive: null,
+    calibrate: !joint ? "Add a joint first." : isCalibrated ? "" : `The servo of ${name} has not been measured yet.`,
+    inputs: !joint ? "Add a joint first." : hasLead ? "" : `Nothing leads to ${name} yet.`,
+    poses: hasPoses ? "" : "No pose has been captured yet.",
+    routine: hasMoves ? "" : "No routine has a step yet.",
+    bus: null,
+    "hand-off": null,
   };
 }

@@ -58,7 +58,7 @@ function Inputs() {
       </header>
       <div className="grid min-h-0 grow grid-cols-[17rem_minmax(0,1fr)] gap-5">
         <section className="flex min-h-0 flex-col" aria-label="Sources">
-          <ul className="min-h-0 grow overflow-y-auto pr-1">
+          <ul className="min-h-0 grow overflow-y-auto shows-more pr-1">
             {withPartners(sources).map(([one, partner]) => (
               <SourceCard key={one.id} source={one} partner={partner} />
             ))}
@@ -71,7 +71,7 @@ function Inputs() {
           </div>
         </section>
         <div className="flex min-h-0 flex-col gap-3">
-          <ul className="max-h-44 shrink-0 overflow-y-auto border-t border-base-300" aria-label="Leads">
+          <ul className="max-h-44 shrink-0 overflow-y-auto shows-more border-t border-base-300" aria-label="Leads">
             {leads.map((one) => (
               <LeadLine key={one.id} lead={one} isOpen={one.id === lead?.id} />
             ))}
@@ -96,7 +96,7 @@ function Inputs() {
               </button>
             ))}
           </div>
-          <div className="min-h-0 grow overflow-y-auto">
+          <div className="min-h-0 grow overflow-y-auto shows-more">
             {tab === "chain" && lead && source && <ChainEditor key={lead.id} lead={lead} source={source} />}
             {tab === "seen" && lead && source && <SeenPanel key={lead.id} lead={lead} source={source} />}
             {tab === "log" && (

@@ -134,7 +134,7 @@ export function LogPanel() {
           Export CSV
         </button>
       </div>
-      <div className="min-h-0 grow overflow-y-auto" data-log="">
+      <div className="min-h-0 grow overflow-y-auto shows-more" data-log="">
         <table className="w-full text-sm">
           <thead>
             <tr className="caption text-right">

@@ -29,7 +29,7 @@ export function CaptureSheet({ onDone }: { readonly onDone: () => void }) {
           ? "No joint is held. Hold those that the pose is about, then come back."
           : "Going to the pose will leave the others alone."}
       </p>
-      <ul className="mt-2 max-h-80 overflow-y-auto">
+      <ul className="mt-2 max-h-80 overflow-y-auto shows-more">
         {held.map((joint) => (
           <li key={joint.id}>
             <label className="flex cursor-pointer items-center gap-2 py-0.5">

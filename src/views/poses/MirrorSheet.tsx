@@ -12,7 +12,7 @@ export function MirrorSheet({ onDone }: { readonly onDone: () => void }) {
       <p className="caption mt-1">
         Say once which joints change places in a mirrored pose, and which stand in the middle and turn the other way.
       </p>
-      <div className="mt-3 max-h-96 space-y-4 overflow-y-auto">
+      <div className="mt-3 max-h-96 space-y-4 overflow-y-auto shows-more">
         {rigs.map((rig) => (
           <RigMirror key={rig.id} rig={rig} joints={joints.filter((joint) => joint.rigId === rig.id)} />
         ))}

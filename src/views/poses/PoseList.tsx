@@ -60,7 +60,7 @@ export function PoseList({ shownId }: { readonly shownId: string | null }) {
         value={search}
         onChange={(event) => posesView.setState({ search: event.target.value })}
       />
-      <nav className="min-h-0 grow overflow-y-auto" aria-label="Poses">
+      <nav className="min-h-0 grow overflow-y-auto shows-more" aria-label="Poses">
         {groups.length === 0 && <p className="caption px-2">No pose is called that.</p>}
         {groups.map(([group, poses]) => (
           <section key={group}>

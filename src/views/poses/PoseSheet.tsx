@@ -77,7 +77,7 @@ export function PoseSheet({ pose }: { readonly pose: Pose }) {
         />
         <GroupField key={`${pose.id}${pose.group}`} pose={pose} />
       </div>
-      <div className="mt-2 min-h-0 grow overflow-y-auto">
+      <div className="mt-2 min-h-0 grow overflow-y-auto shows-more">
         <PoseTable pose={pose} against={other} />
       </div>
       <label className="mt-2 flex cursor-pointer items-center gap-2 text-sm">

@@ -18,7 +18,7 @@ export function SeveralPoses({ poses }: { readonly poses: readonly Pose[] }) {
     <section className="sheet flex min-h-0 flex-col gap-3 p-3" aria-label="Several poses">
       <h2 className="heading text-lg">{poses.length} poses</h2>
       <p className="caption">{poses.map((pose) => pose.name).join(", ")}</p>
-      <fieldset className="min-h-0 grow overflow-y-auto">
+      <fieldset className="min-h-0 grow overflow-y-auto shows-more">
         <legend className="caption mb-1">Nudge these joints in all of them</legend>
         <div className="flex gap-2 pb-2">
           <button type="button" className="btn btn-xs btn-ghost" onClick={() => setLeft(new Set())}>

@@ -24,7 +24,7 @@ export function CheckPanel({ routine }: { readonly routine: Routine }) {
     if (refusal) notify(refusal, "warning");
   };
   return (
-    <div className="flex min-h-0 grow flex-col gap-2 overflow-y-auto" data-readout="check">
+    <div className="flex min-h-0 grow flex-col gap-2 overflow-y-auto shows-more" data-readout="check">
       <p className="heading" role="status">
         {!examination && isBusy
           ? "Looking…"

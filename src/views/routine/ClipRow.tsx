@@ -23,7 +23,7 @@ export function ClipRow({ routine, scale }: ClipRowProps) {
       <div className="caption shrink-0 truncate pt-0.5 pl-2" style={{ width: gutterPx }}>
         takes
       </div>
-      <div className="relative grow overflow-x-hidden overflow-y-auto" style={{ height: height + 4 }}>
+      <div className="relative grow overflow-x-hidden overflow-y-auto shows-more" style={{ height: height + 4 }}>
         {routine.clips.map((clip, at) => {
           const isSeen = endOfClip(clip) >= scale.fromMs && clip.atMs <= endOf(scale);
           const name = takes.find((take) => take.id === clip.takeId)?.name ?? "?";

@@ -111,7 +111,7 @@ export function ScoreBoard({ routine, score }: ScoreBoardProps) {
 function Lanes({ routine, scale, children }: { routine: Routine; scale: TimeScale; children: ReactNode }) {
   const { frame, ...drawing } = useKeyFrame(routine, scale, gutterPx);
   return (
-    <div className="relative min-h-0 grow overflow-y-auto overflow-x-hidden" {...drawing}>
+    <div className="relative min-h-0 grow overflow-y-auto shows-more overflow-x-hidden" {...drawing}>
       {children}
       {frame && (
         <div

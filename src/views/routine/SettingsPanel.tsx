@@ -30,7 +30,7 @@ export function SettingsPanel({ routine, score }: SettingsPanelProps) {
   const set = (what: string, change: Parameters<typeof setRoutine>[2]) =>
     edit(setRoutine(routine.id, what, change), { tell: false })?.problem ?? null;
   return (
-    <div className="min-h-0 grow space-y-3 overflow-y-auto">
+    <div className="min-h-0 grow space-y-3 overflow-y-auto shows-more">
       <NameField
         key={routine.name}
         label="Name of the routine"

@@ -75,7 +75,7 @@ export function StepList({ routine, score }: StepListProps) {
           </button>
         )}
       </div>
-      <div ref={list} className="min-h-16 shrink grow overflow-y-auto border-y border-base-300">
+      <div ref={list} className="min-h-16 shrink grow overflow-y-auto shows-more border-y border-base-300">
         {routine.steps.length === 0 && (
           <p className="caption p-2">
             {project.poses.length === 0

@@ -27,7 +27,7 @@ export function TakesPanel({ routine }: { readonly routine: Routine }) {
   const [cleaning, setCleaning] = useState<Take | null>(null);
   const [isImporting, setIsImporting] = useState(false);
   return (
-    <div className="flex min-h-0 grow flex-col gap-2 overflow-y-auto">
+    <div className="flex min-h-0 grow flex-col gap-2 overflow-y-auto shows-more">
       {clip && <ClipFields key={clip.id} routine={routine} clip={clip} onClean={setCleaning} />}
       <Recorder routine={routine} />
       <Controls />

@@ -1,3 +1,4 @@
+import { useProject } from "@stores/document";
 import { ghostNow, onGhost } from "@stores/ghost";
 import { liveJoint, onLive } from "@stores/live";
 import { useEffect, useRef } from "react";
@@ -5,7 +6,7 @@ import { steady } from "../parts/draw";
 import { armFigure } from "./armFigure";
 import type { Figure } from "./figure";
 import { owlFigure } from "./owlFigure";
-import { type PartAngle, type PartId, restDeg } from "./parts";
+import { hasScene, type PartAngle, type PartId, restDeg } from "./parts";
 import { ventFigure } from "./ventFigure";
 
 /** What trembles by less is not seen to move at the size of the picture. */
@@ -24,9 +25,10 @@ interface GreenhouseProps {
  * simulated servos really stand. The house is drawn once; each figure lies on a canvas of its own and is drawn anew only when it has moved.
  */
 export function Greenhouse({ className, showsGhost = false }: GreenhouseProps) {
+  const isHere = useProject((project) => hasScene(project.joints));
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    if (!box.current) return;
+    if (!box.current || !isHere) return;
     const element = box.current;
     const stages = [...element.querySelectorAll("canvas")].map(
       (canvas, at) => new Stage(canvas, figures[at] as Figure),
@@ -47,8 +49,9 @@ export function Greenhouse({ className, showsGhost = false }: GreenhouseProps) {
     return () => {
       for (const stop of stops) stop();
     };
-  }, [showsGhost]);
+  }, [showsGhost, isHere]);
 
+  if (!isHere) return null;
   return (
     <div
       ref={box}

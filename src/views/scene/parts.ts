@@ -1,4 +1,4 @@
-/** The joints of the demo that the picture shows. A project without them shows the greenhouse at rest. */
+/** The joints of the demo that the picture shows. A bench without any of them is not shown it. */
 export const partIds = [
   "neck-turn",
   "neck-nod",
@@ -33,3 +33,7 @@ export const restDeg: Readonly<Record<PartId, number>> = {
 
 /** Gives the angle at which a part really stands, in degrees of its joint. */
 export type PartAngle = (part: PartId) => number;
+
+/** Whether the picture shows anything of a bench with these joints. */
+export const hasScene = (joints: readonly { readonly id: string }[]): boolean =>
+  joints.some(({ id }) => (partIds as readonly string[]).includes(id));

@@ -20,7 +20,7 @@ export default function BoardTool({ bench }: SignalToolProps) {
   const kinds = (Object.keys(encodingNames) as EncodingKind[]).filter((kind) => (kind === "bus") === isBus);
   const divisions = [1, 2, 4, 8, 16].filter((groups) => groups <= board.channels);
   return (
-    <div className="grid h-full grid-cols-2 gap-5 overflow-y-auto">
+    <div className="grid h-full grid-cols-2 gap-5 overflow-y-auto shows-more">
       <section className="sheet space-y-3 self-start" aria-label={`How ${board.label} makes signals`}>
         <h2 className="heading">How {board.label} makes its signals</h2>
         <ChoiceField

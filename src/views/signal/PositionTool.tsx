@@ -13,7 +13,7 @@ export function PositionTool({ bench, target, onTarget }: SignalToolProps) {
   const problems = positionProblems(bench, target);
   return (
     <div className="grid h-full grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)] gap-5">
-      <div className="min-h-0 overflow-y-auto pr-1">
+      <div className="min-h-0 overflow-y-auto shows-more pr-1">
         <div className="sheet mb-1 flex items-center justify-between px-3 py-1.5">
           <RoundingSummary bench={bench} target={target} />
           <button

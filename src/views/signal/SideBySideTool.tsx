@@ -79,7 +79,7 @@ export default function SideBySideTool({ bench }: SignalToolProps) {
     .filter((_, at) => at % drawnEvery === 0);
   return (
     <div className="grid h-full grid-cols-[13rem_minmax(0,1fr)] gap-5">
-      <fieldset className="min-h-0 overflow-y-auto">
+      <fieldset className="min-h-0 overflow-y-auto shows-more">
         <legend className="caption pb-1">Compare for {card.label}</legend>
         {contenders.map((one) => (
           <label
@@ -101,7 +101,7 @@ export default function SideBySideTool({ bench }: SignalToolProps) {
           </label>
         ))}
       </fieldset>
-      <div className="flex min-h-0 flex-col gap-3 overflow-y-auto">
+      <div className="flex min-h-0 flex-col gap-3 overflow-y-auto shows-more">
         <table className="w-full text-right" data-readout="comparison">
           <caption className="sr-only">The same servo on several boards</caption>
           <thead className="caption">

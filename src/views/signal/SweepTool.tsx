@@ -69,7 +69,7 @@ export default function SweepTool({ bench }: SignalToolProps) {
       </form>
       {result ? (
         <>
-          <div className="flex min-h-0 flex-col gap-2 overflow-y-auto">
+          <div className="flex min-h-0 flex-col gap-2 overflow-y-auto shows-more">
             <dl className="grid grid-cols-4 gap-3" data-readout="sweep">
               <Fact name="positions" value={String(result.facts.positions)} />
               <Fact name="takes" value={formatTime(result.facts.totalMs)} />
@@ -125,7 +125,7 @@ function PositionList({ swept }: { readonly swept: ReturnType<typeof sweptPositi
   return (
     <section className="flex min-h-0 flex-col" aria-label="Positions">
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a list that scrolls must be reached by keyboard. */}
-      <div tabIndex={0} className="min-h-0 grow overflow-y-auto border-l border-base-300 pl-3">
+      <div tabIndex={0} className="min-h-0 grow overflow-y-auto shows-more border-l border-base-300 pl-3">
         <table className="number w-full text-right text-sm">
           <thead className="caption sticky top-0 bg-base-100">
             <tr>

@@ -102,7 +102,7 @@ export default function TimerTool({ bench, target }: SignalToolProps) {
           limits.
         </p>
       </form>
-      <div className="min-h-0 overflow-y-auto">
+      <div className="min-h-0 overflow-y-auto shows-more">
         {problem ? (
           <p role="alert" className="text-error">
             {problem}

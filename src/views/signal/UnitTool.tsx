@@ -10,7 +10,7 @@ export default function UnitTool({ bench }: SignalToolProps) {
   const read = text.trim() ? readNumbers(text) : null;
   const readings = read?.ok ? readingsOf(read.value, card, maker) : [];
   return (
-    <div className="h-full max-w-4xl overflow-y-auto">
+    <div className="h-full max-w-4xl overflow-y-auto shows-more">
       <label className="block">
         <span className="caption mb-0.5 block">Paste two or three numbers from a program or a forum</span>
         <input

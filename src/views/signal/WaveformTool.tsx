@@ -71,7 +71,7 @@ export default function WaveformTool({ bench, target }: SignalToolProps) {
           Export CSV
         </button>
       </div>
-      <div className="min-h-0 grow overflow-y-auto" data-readout="waveform">
+      <div className="min-h-0 grow overflow-y-auto shows-more" data-readout="waveform">
         {view === "edge" && <EdgeView maker={maker} askedUs={exactUs} />}
         <WaveRow
           label={joint.label}

@@ -50,7 +50,7 @@ export default function WobbleTool({ bench, target }: SignalToolProps) {
   };
   return (
     <div className="grid h-full grid-cols-[24rem_minmax(0,1fr)] gap-5">
-      <section className="sheet min-h-0 space-y-2 self-start overflow-y-auto p-3" aria-label="The program">
+      <section className="sheet min-h-0 space-y-2 self-start overflow-y-auto shows-more p-3" aria-label="The program">
         <h2 className="heading">A program that sleeps between the edges</h2>
         <EncodingFields
           encoding={encoding}
@@ -90,7 +90,7 @@ export default function WobbleTool({ bench, target }: SignalToolProps) {
           />
         )}
       </section>
-      <div className="min-h-0 overflow-y-auto">
+      <div className="min-h-0 overflow-y-auto shows-more">
         {report ? (
           <Report report={report} usPerDeg={usPerDeg} verdict={verdictOf(report, card.deadband, usPerDeg)} />
         ) : (

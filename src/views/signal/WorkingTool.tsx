@@ -20,7 +20,7 @@ export default function WorkingTool({ bench, target }: SignalToolProps) {
     }
   };
   return (
-    <div className="h-full overflow-y-auto">
+    <div className="h-full overflow-y-auto shows-more">
       <div className="print-sheet sheet max-w-3xl">
         <div className="flex items-baseline gap-3">
           <h2 className="heading grow">{title}</h2>

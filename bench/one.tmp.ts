@@ -1,3 +1,0 @@
-import { atRest } from "./atRest";
-
-console.log((await atRest()).join("\n"));
