@@ -27,6 +27,7 @@ export { type Direction, encodePacket, fieldsOf, headerOf, type Packet } from ".
 export { type Heard, PacketReader } from "./packetReader";
 export { type Ask, callOut, type Procedure, presenceIn, silence } from "./procedure";
 export { type Example, type Proof, prove, type Remedy } from "./prove";
+export { readBytes } from "./readBytes";
 export {
   checkRaw,
   decimalsOf,
@@ -80,6 +81,7 @@ export {
   writeErrors,
   writeModes,
 } from "./shortTables";
+export { parameterWords, whySilent } from "./silence";
 export { alarmsOf, noTelemetry, sensedStretch, type Telemetry } from "./telemetry";
 export { errorByteOf, errorsIn, troublesIn } from "./troubles";
 export { type Answer, BusWire, type Exchange, type WireEvent } from "./wire";

@@ -1,7 +1,7 @@
-import { hermite, monotoneSlopes } from "@core/easings";
 import { between } from "@core/schema";
 import * as z from "zod/mini";
 import type { Curve, EasingKind } from "./easingKind";
+import { hermite, monotoneSlopes } from "./monotone";
 
 /** Drawn by hand: shares of the way over shares of the time, from 0, 0 to 1, 1. */
 const schema = z.strictObject({

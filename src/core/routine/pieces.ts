@@ -1,5 +1,10 @@
 import type { Curve } from "@core/easings";
-import type { Track } from "./track";
+
+/** What a routine within asks of the joint: its own track, as far as a piece knows it. */
+export interface InnerTrack {
+  baseAt(atMs: number, start: number): number;
+  valueAt(atMs: number, start: number): number;
+}
 
 /** How a piece runs: one move of a step, the same for all its joints, or a routine within. */
 export type Course =
@@ -12,7 +17,7 @@ export type Course =
     }
   | {
       readonly kind: "nested";
-      readonly track: Track;
+      readonly track: InnerTrack;
       /** One way of the routine within. */
       readonly lengthMs: number;
       readonly isThereAndBack: boolean;

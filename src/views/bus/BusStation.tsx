@@ -1,17 +1,12 @@
 import { watchBus } from "@stores/bus";
+import { type BusBoard, chooseDevice, isBus, speedWords, useBusBench } from "@stores/busBench";
 import { useProject } from "@stores/document";
 import { useSelectedJoint } from "@stores/selection";
 import { lazy, Suspense, useEffect, useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { Opened } from "../parts/Opened";
-import { type BusBench, type BusBoard, chooseDevice, isBus, speedWords, useBusBench } from "./busBench";
 import { FindTool } from "./FindTool";
 import { WireMap } from "./WireMap";
-
-/** What a tool of this station gets. */
-export interface BusToolProps {
-  readonly bus: BusBench;
-}
 
 // Each is loaded when it is first chosen; only finding and numbering belongs to the first sight of the page.
 const tools = {

@@ -1,6 +1,6 @@
 import { type Explained, hexByte } from "@core/bus";
 import { useState } from "react";
-import type { Base } from "./PacketTool";
+import type { Base } from "./bases";
 
 interface ByteRowProps {
   readonly explained: Explained;

@@ -28,12 +28,12 @@ import { edit, newId } from "@stores/document";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { saveFile } from "../parts/saveFile";
-import type { BusToolProps } from "./BusStation";
 import { ByteRow } from "./ByteRow";
 import { CheckFields } from "./CheckFields";
 import { FrameFields } from "./FrameFields";
 import { Proof } from "./Proof";
 import { TableText } from "./TableText";
+import type { BusToolProps } from "./toolProps";
 
 /** A family of smart servos as data: entered from its manual, proved with its example packets, handed on as a file. */
 export default function FamilyTool({ bus }: BusToolProps) {

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { useStore } from "zustand";
 import { ChoiceField } from "../parts/ChoiceField";
 import { counted } from "../parts/format";
-import type { BusToolProps } from "./BusStation";
+import type { BusToolProps } from "./toolProps";
 import { WireLog } from "./WireLog";
 
 /** What can go wrong on a bus, to be seen once on purpose: the joints must not jump, and the bench must say what it is. */

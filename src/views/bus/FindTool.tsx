@@ -1,14 +1,14 @@
 import { type BusRun, busStore, endRun, keepFound, runOnBus } from "@stores/bus";
+import { speedWords } from "@stores/busBench";
 import { command } from "@stores/live";
 import { useState } from "react";
 import { useStore } from "zustand";
 import { QuantityField } from "../parts/QuantityField";
-import type { BusToolProps } from "./BusStation";
-import { speedWords } from "./busBench";
 import { MakeJoint } from "./MakeJoint";
 import { NumberGuide } from "./NumberGuide";
 import { RunBar } from "./RunBar";
 import { SpeedChange } from "./SpeedChange";
+import type { BusToolProps } from "./toolProps";
 
 /** Who is on the wire; one number for each of them; one speed for all. */
 export function FindTool({ bus }: BusToolProps) {

@@ -1,9 +1,8 @@
-import { fieldNames, hexBytes } from "@core/bus";
+import { fieldNames, hexBytes, readBytes } from "@core/bus";
 import { type Field, fieldSchema, type Layout } from "@core/project";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { FieldSet } from "./FieldSet";
-import { readBytes } from "./readBytes";
 
 interface FrameFieldsProps {
   readonly layout: Layout;

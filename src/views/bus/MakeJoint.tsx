@@ -2,13 +2,13 @@ import { lacksForJoints, turnOnCard } from "@core/bus";
 import { addBusJoint, type Joint, type SmartCard, usualControl } from "@core/project";
 import { newCard } from "@core/servo";
 import { busStore } from "@stores/bus";
+import { deviceName } from "@stores/busBench";
 import { edit, newId, useProject } from "@stores/document";
 import { select } from "@stores/selection";
 import { useState } from "react";
 import { useStore } from "zustand";
 import { ChoiceField } from "../parts/ChoiceField";
-import type { BusToolProps } from "./BusStation";
-import { deviceName } from "./busBench";
+import type { BusToolProps } from "./toolProps";
 
 /** A servo that was found becomes a joint like any other. */
 export function MakeJoint({ bus }: BusToolProps) {

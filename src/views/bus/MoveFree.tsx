@@ -1,10 +1,10 @@
 import { registerFor, shownOf } from "@core/bus";
+import { type Device, deviceName } from "@stores/busBench";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
-import type { BusToolProps } from "./BusStation";
-import { type Device, deviceName } from "./busBench";
+import type { BusToolProps } from "./toolProps";
 import { useValues } from "./useValues";
 
 /** A servo that is no joint yet is tried out as it is: its mode, a goal in the unit of one's choice, its torque. */

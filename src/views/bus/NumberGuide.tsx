@@ -5,7 +5,7 @@ import { useState } from "react";
 import { useStore } from "zustand";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
-import type { BusToolProps } from "./BusStation";
+import type { BusToolProps } from "./toolProps";
 
 /**
  * Numbers servos one at a time: look for one, give it a free number, see that it took it, and so on with the next. Two that answer as one are known, and the way

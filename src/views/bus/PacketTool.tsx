@@ -6,17 +6,18 @@ import {
   encodePacket,
   explain,
   hexBytes,
-  isAnswered,
   operationFor,
-  type Packet,
+  parameterWords,
+  readBytes,
+  whySilent,
 } from "@core/bus";
 import type { Layout } from "@core/project";
 import { runOnBus } from "@stores/bus";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
-import type { BusToolProps } from "./BusStation";
 import { ByteRow } from "./ByteRow";
-import { readBytes } from "./readBytes";
+import { type Base, bases } from "./bases";
+import type { BusToolProps } from "./toolProps";
 import { WireLog } from "./WireLog";
 
 /** Builds a packet, explains every byte of it, sends it, and shows what came back, or why there may be silence. */
@@ -44,9 +45,6 @@ interface PacketBenchProps extends BusToolProps {
   readonly layout: Layout;
   readonly children: React.ReactNode;
 }
-
-const bases = { hex: "hex", decimal: "decimal", binary: "binary" } as const;
-export type Base = keyof typeof bases;
 
 function PacketBench({ bus, layout, children }: PacketBenchProps) {
   const { chosen, board } = bus;
@@ -105,7 +103,7 @@ function PacketBench({ bus, layout, children }: PacketBenchProps) {
         ? `${told.replies.length === 1 ? "A reply" : `${told.replies.length} replies`} after ${(told.tookUs / 1000).toFixed(2)} ms.`
         : told.noise.length > 0
           ? `Something came back that is no packet: ${hexBytes(told.noise.flatMap((piece) => [...piece]))}. Two with one id, or noise on the wire.`
-          : whySilent(layout, explained.dissection.packet, bus);
+          : whySilent(layout, explained.dissection.packet, bus.devices);
     setAnswer({ bytes: told.replies, asked, sentence });
   };
 
@@ -122,7 +120,7 @@ function PacketBench({ bus, layout, children }: PacketBenchProps) {
             onChoose={(next) => field(() => setCode(Number(next)))}
           />
           <TextField
-            label={`Parameters${parameterHint(layout, code)}`}
+            label={`Parameters: ${parameterWords(layout, code)}`}
             value={parameters}
             onChange={(next) => field(() => setParameters(next))}
             trouble={read.ok ? null : read.problem}
@@ -189,41 +187,6 @@ function PacketBench({ bus, layout, children }: PacketBenchProps) {
       )}
     </section>
   );
-}
-
-/** What an operation carries, as a hint beside the field. */
-function parameterHint(layout: Layout, code: number): string {
-  const pieces = layout.operations.find((one) => one.code === code)?.request ?? [];
-  const words = pieces.map((piece) =>
-    piece.kind === "each"
-      ? piece.withData
-        ? "id and data of each"
-        : "id of each"
-      : piece.kind === "constant"
-        ? "fixed"
-        : piece.kind === "data"
-          ? "data"
-          : `${piece.kind} (${piece.size})`,
-  );
-  return words.length > 0 ? `: ${words.join(", ")}` : ": none";
-}
-
-/** The likely causes of silence, the likeliest first. */
-function whySilent(layout: Layout, packet: Packet | null, bus: BusToolProps["bus"]): string {
-  if (!packet) return "Silence: a packet that is not right is ignored without a word. See above what is wrong with it.";
-  const { id } = packet;
-  const operation = layout.operations.find(({ code }) => code === packet.operation);
-  if (operation?.reply === null) return "Silence, as it should be: nobody answers to this operation.";
-  if (operation && !isAnswered(operation, packet))
-    return `Silence, as it should be: ${layout.name} answers to “${operation.label}” only when asked to.`;
-  if (id === layout.broadcastId) return "Silence, as it should be: what goes to all is answered by nobody.";
-  const device = bus.devices.find((one) => one.id === id);
-  if (!device)
-    return `Silence. Nobody is known to be number ${id}: scan the wire. Else the speed of the bus, the plug, or the supply.`;
-  if (device.layout.id !== layout.id)
-    return `Silence: number ${id} is a ${device.layout.name}, and does not know the packets of a ${layout.name}.`;
-  if (device.strayBitsPerS !== null) return `Silence: number ${id} was found at another speed than the bus runs at.`;
-  return `Silence. Number ${id} should be there: its plug, its supply, or a reply that got lost. Send it again.`;
 }
 
 function CheckWorkingOut({

@@ -1,8 +1,7 @@
-import { explain, hexBytes, prove } from "@core/bus";
+import { explain, hexBytes, prove, readBytes } from "@core/bus";
 import type { Layout } from "@core/project";
 import { useState } from "react";
 import { ByteRow } from "./ByteRow";
-import { readBytes } from "./readBytes";
 
 interface ProofProps {
   readonly layout: Layout;

@@ -12,15 +12,15 @@ import {
 import { readNumber } from "@core/numbers";
 import { type Register, rewireJoint } from "@core/project";
 import { askBus, busStore, runOnBus } from "@stores/bus";
+import { type Device, deviceName } from "@stores/busBench";
 import { edit } from "@stores/document";
 import { type ReactNode, useEffect, useState } from "react";
 import { useStore } from "zustand";
 import { ChoiceField } from "../parts/ChoiceField";
 import { Sheet } from "../parts/Sheet";
 import { saveFile } from "../parts/saveFile";
-import type { BusToolProps } from "./BusStation";
-import { type Device, deviceName } from "./busBench";
 import { RunBar } from "./RunBar";
+import type { BusToolProps } from "./toolProps";
 import { useValues } from "./useValues";
 
 /** The registers of the chosen device by their meaning: read, write, watch, compare, save, restore. */

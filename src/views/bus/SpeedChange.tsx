@@ -1,12 +1,12 @@
 import { setBusSpeed } from "@core/project";
 import { busStore, runOnBus } from "@stores/bus";
+import { speedWords } from "@stores/busBench";
 import { edit } from "@stores/document";
 import { command } from "@stores/live";
 import { useState } from "react";
 import { useStore } from "zustand";
 import { ChoiceField } from "../parts/ChoiceField";
-import type { BusToolProps } from "./BusStation";
-import { speedWords } from "./busBench";
+import type { BusToolProps } from "./toolProps";
 
 /** All devices go to another speed together, or none of them does. */
 export function SpeedChange({ bus }: BusToolProps) {

@@ -1,10 +1,10 @@
 import { registerFor, sensedStretch, shownOf, type WireSpan, wireUse } from "@core/bus";
+import { speedWords } from "@stores/busBench";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
-import type { BusToolProps } from "./BusStation";
-import { speedWords } from "./busBench";
+import type { BusToolProps } from "./toolProps";
 
 /** How long everything takes on the wire, how much of a frame that is, and how many devices there is room for. */
 export default function TimeTool({ bus }: BusToolProps) {

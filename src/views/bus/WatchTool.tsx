@@ -1,6 +1,7 @@
 import { alarmsOf, registerFor } from "@core/bus";
 import { type Alarms, byId, editCard, type SmartCard } from "@core/project";
 import { type BusReport, busStore, type Heard } from "@stores/bus";
+import { type Device, deviceName } from "@stores/busBench";
 import { edit, useProject } from "@stores/document";
 import { askSimulation } from "@stores/live";
 import { lazy, Suspense } from "react";
@@ -8,9 +9,8 @@ import { useStore } from "zustand";
 import { formatNumber } from "../parts/format";
 import { HoldSwitch } from "../parts/HoldSwitch";
 import { QuantityField } from "../parts/QuantityField";
-import type { BusToolProps } from "./BusStation";
-import { type Device, deviceName } from "./busBench";
 import { MoveFree } from "./MoveFree";
+import type { BusToolProps } from "./toolProps";
 
 const LineChart = lazy(() => import("../parts/Chart").then(({ LinesChart }) => ({ default: LinesChart })));
 

@@ -6,7 +6,7 @@ import { useStore } from "zustand";
 import { ChoiceField } from "../parts/ChoiceField";
 import { writeTsv } from "../parts/csv";
 import { saveFile } from "../parts/saveFile";
-import type { BusToolProps } from "./BusStation";
+import type { BusToolProps } from "./toolProps";
 
 const filters = { all: "everything", asked: "without the bench's own frames", odd: "only what went wrong" } as const;
 type Filter = keyof typeof filters;

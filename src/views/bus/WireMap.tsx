@@ -1,8 +1,8 @@
 import { busStore, type DeviceOnTable } from "@stores/bus";
+import { type BusBench, chooseDevice, type Device, deviceName, speedWords } from "@stores/busBench";
 import { askSimulation } from "@stores/live";
 import { select } from "@stores/selection";
 import { useStore } from "zustand";
-import { type BusBench, chooseDevice, type Device, deviceName, speedWords } from "./busBench";
 
 const phaseWords = {
   unknown: "being asked",

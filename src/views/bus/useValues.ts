@@ -1,7 +1,7 @@
 import type { Register } from "@core/project";
 import { runOnBus } from "@stores/bus";
+import type { BusBench, Device } from "@stores/busBench";
 import { useCallback, useEffect, useState } from "react";
-import type { BusBench, Device } from "./busBench";
 
 export interface Values {
   /** What the device holds, by address; null before it was read. */

@@ -1,3 +1,4 @@
+import { keepDraft, readDraft } from "@stores/draft";
 import type { JointBench } from "@stores/jointBench";
 import { useState } from "react";
 import { CalibrationList } from "../cards/CalibrationList";
@@ -5,7 +6,6 @@ import { HoldSwitch } from "../parts/HoldSwitch";
 import { JointHead } from "../parts/JointHead";
 import { SelectedJoint } from "../parts/SelectedJoint";
 import { CheckBench } from "./CheckBench";
-import { keepDraft, readDraft } from "./draft";
 import { EndStopBench } from "./EndStopBench";
 import { HornView } from "./HornView";
 import { LimitsBench } from "./LimitsBench";

@@ -10,6 +10,7 @@ import {
 import { addCalibration, addCheck, setPointUnit } from "@core/project";
 import { calibrationInForce, curveOf, earlierCurve, type TravellingCard } from "@core/servo";
 import { edit, newId } from "@stores/document";
+import { keepDraft, readDraft } from "@stores/draft";
 import type { JointBench } from "@stores/jointBench";
 import { command, liveJoint } from "@stores/live";
 import { notify } from "@stores/notices";
@@ -19,7 +20,6 @@ import { QuantityField } from "../parts/QuantityField";
 import { useIsDriven } from "../parts/useIsHeld";
 import { useKeys } from "../parts/useKeys";
 import { CheckReportView } from "./CheckReportView";
-import { keepDraft, readDraft } from "./draft";
 import { SeenField } from "./SeenField";
 import { useVisit } from "./useVisit";
 

@@ -9,6 +9,7 @@ import {
 } from "@core/calibrate";
 import { allOf, setEndStops, setPointUnit, setWindow } from "@core/project";
 import { edit } from "@stores/document";
+import { keepDraft, readDraft } from "@stores/draft";
 import type { JointBench } from "@stores/jointBench";
 import { command } from "@stores/live";
 import { notify } from "@stores/notices";
@@ -17,7 +18,6 @@ import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
 import { useIsDriven } from "../parts/useIsHeld";
 import { useKeys } from "../parts/useKeys";
-import { keepDraft, readDraft } from "./draft";
 import { StopSteps } from "./StopSteps";
 import { StopsFound } from "./StopsFound";
 import { StopsOnCard } from "./StopsOnCard";

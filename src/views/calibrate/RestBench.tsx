@@ -2,6 +2,7 @@ import { beginRestSearch, type RestSearch, restOf, tellRestSearch } from "@core/
 import { addCalibration, setAtRest } from "@core/project";
 import { type ContinuousCard, spinKnown } from "@core/servo";
 import { edit, newId } from "@stores/document";
+import { keepDraft, readDraft } from "@stores/draft";
 import type { JointBench } from "@stores/jointBench";
 import { command, liveJoint } from "@stores/live";
 import { notify } from "@stores/notices";
@@ -11,7 +12,6 @@ import { useIsDriven } from "../parts/useIsHeld";
 import { useKeys } from "../parts/useKeys";
 import { Answer } from "./Answer";
 import { CreepWatch } from "./CreepWatch";
-import { keepDraft, readDraft } from "./draft";
 import { SetPointJog } from "./SetPointJog";
 import { SetPointWords } from "./SetPointWords";
 

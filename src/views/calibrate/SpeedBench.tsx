@@ -2,6 +2,7 @@ import { speedOfTaps } from "@core/calibrate";
 import { addCalibration } from "@core/project";
 import { type ContinuousCard, spinCurveFrom, spinKnown } from "@core/servo";
 import { edit, newId } from "@stores/document";
+import { keepDraft, readDraft } from "@stores/draft";
 import type { JointBench } from "@stores/jointBench";
 import { command } from "@stores/live";
 import { notify } from "@stores/notices";
@@ -11,7 +12,6 @@ import { QuantityField } from "../parts/QuantityField";
 import { useIsDriven } from "../parts/useIsHeld";
 import { useKeys } from "../parts/useKeys";
 import { Answer } from "./Answer";
-import { keepDraft, readDraft } from "./draft";
 import { setPointUnits } from "./setPointField";
 import { TurnClock } from "./TurnClock";
 

@@ -5,11 +5,11 @@ import { noRoutine } from "@core/routine";
 import { capturePose } from "@stores/capture";
 import { projectNow, redo, undo } from "@stores/document";
 import { command, liveHead, liveJoint } from "@stores/live";
+import { scoreView } from "@stores/scoreView";
 import { select, selectedJointNow } from "@stores/selection";
 import { exportProject, openDemo, openEmpty } from "@stores/session";
 import { nextTheme } from "@stores/theme";
 import { saveFile } from "../parts/saveFile";
-import { scoreView } from "../routine/scoreView";
 import { stations } from "../stations";
 
 /** Something a person can have done: from the palette, by a key, or both. */

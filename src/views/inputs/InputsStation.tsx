@@ -1,11 +1,11 @@
 import { jointOfLead, withPartners } from "@core/project";
 import { useProject } from "@stores/document";
+import { setTesting, useInputs } from "@stores/inputsView";
 import { useSelectedJoint } from "@stores/selection";
 import { lazy, Suspense, useState } from "react";
 import { Opened } from "../parts/Opened";
 import { ChainEditor } from "./ChainEditor";
 import { ControlPanel } from "./ControlPanel";
-import { setTesting, useInputs } from "./inputsStore";
 import { LeadLine } from "./LeadLine";
 import { SeenPanel } from "./SeenPanel";
 import { SourceCard } from "./SourceCard";

@@ -1,11 +1,11 @@
 import { editLead, type Lead, type LeadTarget, type Project, removeLead } from "@core/project";
 import { shaperNames } from "@core/shapers";
 import { edit, useProject } from "@stores/document";
+import { openLead, solo, useInputs } from "@stores/inputsView";
 import { liveLead } from "@stores/live";
 import { useCallback } from "react";
 import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
-import { openLead, solo, useInputs } from "./inputsStore";
 
 /** Where a lead goes, in words. */
 export function targetWords(target: LeadTarget, project: Project): string {

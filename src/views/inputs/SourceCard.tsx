@@ -1,13 +1,13 @@
 import { originWords } from "@core/origins";
 import { editSource, renameSource, type Source } from "@core/project";
 import { edit } from "@stores/document";
+import { solo, useInputs } from "@stores/inputsView";
 import { liveLost, liveSource, onLive, useLive } from "@stores/live";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { draw } from "../parts/draw";
 import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { NameField } from "../parts/NameField";
-import { solo, useInputs } from "./inputsStore";
 import { SourceControl } from "./SourceControl";
 import { SourceSheet } from "./SourceSheet";
 

@@ -3,11 +3,11 @@ import { makesItself, type OriginKind, originNames } from "@core/origins";
 import { addLeads, addSources, type LeadTarget, type Source } from "@core/project";
 import type { Shaper } from "@core/shapers";
 import { edit, newId, projectNow, useProject } from "@stores/document";
+import { openLead } from "@stores/inputsView";
 import { liveJoint, liveSource, onLive } from "@stores/live";
 import { notify } from "@stores/notices";
 import { selectedJointNow } from "@stores/selection";
 import { useEffect, useState } from "react";
-import { openLead } from "./inputsStore";
 
 /** The ways to a new lead: a ready set, source and target by name, or “move the knob you mean, then the joint you mean”. */
 export function Wiring() {

@@ -1,9 +1,9 @@
 import { capturePose, heldTargets } from "@stores/capture";
 import { useProject } from "@stores/document";
+import { posesView } from "@stores/posesView";
 import { useState } from "react";
 import { counted, formatIn } from "../parts/format";
 import { Sheet } from "../parts/Sheet";
-import { posesView } from "./posesView";
 
 /** A pose of some of the held joints: what it leaves out it will leave alone. */
 export function CaptureSheet({ onDone }: { readonly onDone: () => void }) {

@@ -1,9 +1,9 @@
 import { type Pose, placePose } from "@core/project";
 import { edit, projectNow, useProject } from "@stores/document";
+import { choosePose, posesView, usePosesView } from "@stores/posesView";
 import { type DragEvent, type KeyboardEvent, type MouseEvent, useState } from "react";
 import { counted } from "../parts/format";
 import { PoseThumb } from "./PoseThumb";
-import { choosePose, posesView, usePosesView } from "./posesView";
 
 const matches = (pose: Pose, search: string) =>
   `${pose.name} ${pose.group}`.toLowerCase().includes(search.trim().toLowerCase());

@@ -5,6 +5,7 @@ import { heldTargets } from "@stores/capture";
 import { edit, projectNow, useProject } from "@stores/document";
 import { command } from "@stores/live";
 import { notify } from "@stores/notices";
+import { posesView, poseUnits, usePosesView } from "@stores/posesView";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { NameField } from "../parts/NameField";
@@ -12,7 +13,6 @@ import { QuantityField } from "../parts/QuantityField";
 import { BlendSheet } from "./BlendSheet";
 import { makePose } from "./makePose";
 import { PoseTable } from "./PoseTable";
-import { posesView, poseUnits, usePosesView } from "./posesView";
 
 const now = "now";
 

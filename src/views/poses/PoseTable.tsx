@@ -2,12 +2,12 @@ import { measureOf } from "@core/pose";
 import { byId, type Joint, type Pose, setPointUnit, setPoseTarget } from "@core/project";
 import { edit, useProject } from "@stores/document";
 import { liveJoint } from "@stores/live";
+import { usePosesView } from "@stores/posesView";
 import { select, useSelectedJoint } from "@stores/selection";
 import { useCallback, useMemo } from "react";
 import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { QuantityField } from "../parts/QuantityField";
-import { usePosesView } from "./posesView";
 
 interface PoseTableProps {
   readonly pose: Pose;

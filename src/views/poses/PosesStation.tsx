@@ -2,13 +2,13 @@ import { type Joint, type Pose, setPoseTarget } from "@core/project";
 import { capturePose } from "@stores/capture";
 import { edit, useProject } from "@stores/document";
 import { showGhost } from "@stores/ghost";
+import { posesView, usePosesView } from "@stores/posesView";
 import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { Opened } from "../parts/Opened";
 import { WatchColumn } from "../scene/WatchColumn";
 import { CaptureSheet } from "./CaptureSheet";
 import { PoseList } from "./PoseList";
 import { PoseSheet } from "./PoseSheet";
-import { posesView, usePosesView } from "./posesView";
 import { SeveralPoses } from "./SeveralPoses";
 
 const TableSheet = lazy(() => import("./TableSheet").then((sheet) => ({ default: sheet.TableSheet })));

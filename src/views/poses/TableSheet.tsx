@@ -2,12 +2,12 @@ import { type PoseTable, type PoseUnit, readPoseTable, writePoseTable } from "@c
 import { addPose, allOf, type Pose, setPoseTargets } from "@core/project";
 import { edit, newId, useProject } from "@stores/document";
 import { notify } from "@stores/notices";
+import { poseUnits } from "@stores/posesView";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { readCsv, writeTsv } from "../parts/csv";
 import { counted } from "../parts/format";
 import { Sheet } from "../parts/Sheet";
-import { poseUnits } from "./posesView";
 
 interface TableSheetProps {
   readonly poses: readonly Pose[];

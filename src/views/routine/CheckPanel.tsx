@@ -4,10 +4,10 @@ import { currentUnitsMa } from "@core/signal";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { stretchRoutine, useExamination } from "@stores/examination";
 import { notify } from "@stores/notices";
+import { scoreView } from "@stores/scoreView";
 import { useMemo, useState } from "react";
 import { QuantityField } from "../parts/QuantityField";
 import { ApartFields } from "./ApartFields";
-import { scoreView } from "./scoreView";
 import { momentText } from "./timeScale";
 
 /** What the servos cannot do, where, and what would mend it; and what they are held against. */

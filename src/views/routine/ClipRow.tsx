@@ -1,10 +1,9 @@
 import { type Clip, changeClip, type Routine, removeClips } from "@core/project";
 import { endOfClip } from "@core/routine";
 import { edit, useProject } from "@stores/document";
+import { scoreView, snapped, useScoreView } from "@stores/scoreView";
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
-import { gutterPx } from "./ScoreBoard";
-import { scoreView, snapped, useScoreView } from "./scoreView";
-import { endOf, type TimeScale, xOf } from "./timeScale";
+import { endOf, gutterPx, type TimeScale, xOf } from "./timeScale";
 
 interface ClipRowProps {
   readonly routine: Routine;

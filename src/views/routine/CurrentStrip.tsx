@@ -1,8 +1,7 @@
 import type { SupplyCurrent } from "@core/feasible";
 import { useMemo } from "react";
 import { curvePath, type LaneBox, yOf } from "./curves";
-import { gutterPx } from "./ScoreBoard";
-import type { TimeScale } from "./timeScale";
+import { gutterPx, type TimeScale } from "./timeScale";
 
 interface CurrentStripProps {
   readonly current: SupplyCurrent;

@@ -10,6 +10,7 @@ import type { Convention } from "@core/numbers";
 import { addClip, addTake, allOf, longestTakeFrames, type Routine } from "@core/project";
 import { edit, projectNow, useProject } from "@stores/document";
 import { takeOf, wholeClip } from "@stores/recording";
+import { scoreView } from "@stores/scoreView";
 import { keepSamples } from "@stores/session";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
@@ -17,7 +18,6 @@ import { readCsv } from "../parts/csv";
 import { counted } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
 import { Sheet } from "../parts/Sheet";
-import { scoreView } from "./scoreView";
 
 const LinesChart = lazy(() => import("../parts/Chart").then((chart) => ({ default: chart.LinesChart })));
 

@@ -13,13 +13,12 @@ import {
   type Track,
 } from "@core/routine";
 import { edit, projectNow } from "@stores/document";
+import { scoreView, snapped, useScoreView } from "@stores/scoreView";
 import { select } from "@stores/selection";
 import { type KeyboardEvent, memo, type PointerEvent, useMemo, useRef } from "react";
 import { formatIn } from "../parts/format";
 import { asGiven, curvePath, type LaneBox, targetAt, yOf } from "./curves";
-import { gutterPx } from "./ScoreBoard";
-import { scoreView, snapped, useScoreView } from "./scoreView";
-import { endOf, momentText, msAt, type TimeScale, xOf } from "./timeScale";
+import { endOf, gutterPx, momentText, msAt, type TimeScale, xOf } from "./timeScale";
 
 interface LaneRowProps {
   readonly routine: Routine;

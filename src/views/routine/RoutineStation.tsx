@@ -2,6 +2,7 @@ import { addRoutine, emptyRoutine, type Routine } from "@core/project";
 import { edit, newId, useProject } from "@stores/document";
 import { useExamination, useExaminer } from "@stores/examination";
 import { liveHead, useLive } from "@stores/live";
+import { openRoutine, scoreView, type Tab, useScoreView } from "@stores/scoreView";
 import { lazy, Suspense, useCallback, useState } from "react";
 import { Opened } from "../parts/Opened";
 import { Greenhouse } from "../scene/Greenhouse";
@@ -9,7 +10,6 @@ import { CheckPanel } from "./CheckPanel";
 import { ScoreBoard } from "./ScoreBoard";
 import { SettingsPanel } from "./SettingsPanel";
 import { StepList } from "./StepList";
-import { openRoutine, scoreView, type Tab, useScoreView } from "./scoreView";
 import { Transport } from "./Transport";
 import { useScore } from "./useScore";
 

@@ -1,10 +1,9 @@
 import type { Finding } from "@core/feasible";
 import type { Score } from "@core/routine";
 import { flagOf } from "@core/steps";
+import { gridMs, scoreView, useScoreView } from "@stores/scoreView";
 import type { PointerEvent } from "react";
-import { gutterPx } from "./ScoreBoard";
-import { gridMs, scoreView, useScoreView } from "./scoreView";
-import { endOf, moments, momentText, type TimeScale, xOf } from "./timeScale";
+import { endOf, gutterPx, moments, momentText, type TimeScale, xOf } from "./timeScale";
 
 interface RulerProps {
   readonly score: Score;

@@ -5,6 +5,7 @@ import { useProject } from "@stores/document";
 import { useExamination } from "@stores/examination";
 import { showGhost } from "@stores/ghost";
 import { command, liveHead, onLive } from "@stores/live";
+import { scoreView, snapped, useScoreView } from "@stores/scoreView";
 import { type PointerEvent, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { ClipRow } from "./ClipRow";
 import { CurrentStrip } from "./CurrentStrip";
@@ -12,8 +13,7 @@ import { LaneRow } from "./LaneRow";
 import { Ruler } from "./Ruler";
 import { ScoreTools } from "./ScoreTools";
 import { StepRibbon } from "./StepRibbon";
-import { scoreView, snapped, useScoreView } from "./scoreView";
-import { moved, msAt, type TimeScale, wholeScale, xOf, zoomed } from "./timeScale";
+import { gutterPx, moved, msAt, type TimeScale, wholeScale, xOf, zoomed } from "./timeScale";
 import { useKeyFrame } from "./useKeyFrame";
 import { targetsAt, usePhase } from "./useScore";
 
@@ -22,8 +22,6 @@ interface ScoreBoardProps {
   readonly score: Score;
 }
 
-/** The names of the lanes stand left of the time, in px. */
-export const gutterPx = 104;
 const noFindings: readonly Finding[] = [];
 
 /**

@@ -1,5 +1,5 @@
+import { scoreView, useScoreView } from "@stores/scoreView";
 import { useRef } from "react";
-import { scoreView, useScoreView } from "./scoreView";
 import { moved, type TimeScale, wholeScale, zoomed } from "./timeScale";
 
 interface ScoreToolsProps {

@@ -11,13 +11,13 @@ import {
 import { type Score, sampleTrack } from "@core/routine";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { notify } from "@stores/notices";
+import { openRoutine } from "@stores/scoreView";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { writeCsv } from "../parts/csv";
 import { NameField } from "../parts/NameField";
 import { QuantityField } from "../parts/QuantityField";
 import { saveFile } from "../parts/saveFile";
-import { openRoutine } from "./scoreView";
 
 interface SettingsPanelProps {
   readonly routine: Routine;

@@ -3,11 +3,11 @@ import { jointsOf, nextStartMs, noRoutine, phase, roundMs, stepAt } from "@core/
 import { stepWords } from "@core/steps";
 import { useProject } from "@stores/document";
 import { armTimetables, command, liveHead, liveJoint, onLive, useLive } from "@stores/live";
+import { scoreView } from "@stores/scoreView";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { formatTime } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { Greenhouse } from "../scene/Greenhouse";
-import { scoreView } from "./scoreView";
 import { playFrom } from "./Transport";
 import { useNames } from "./useNames";
 import { useScore } from "./useScore";

@@ -4,11 +4,11 @@ import { lengthWords, newStep, type Step, type StepKind, stepNames, stepWords } 
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { liveHead, useLive } from "@stores/live";
 import { notify } from "@stores/notices";
+import { chooseStep, useScoreView } from "@stores/scoreView";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useRef } from "react";
 import { StepFields } from "./StepFields";
 import { pasteSteps } from "./StepRibbon";
-import { chooseStep, useScoreView } from "./scoreView";
 import { useNames } from "./useNames";
 
 interface StepListProps {

@@ -3,10 +3,9 @@ import { changeStep, insertSteps, placeSteps, type Routine, removeSteps } from "
 import type { Score, Span } from "@core/routine";
 import { lengthened, type Step, stepWords } from "@core/steps";
 import { edit, newId } from "@stores/document";
+import { chooseStep, scoreView, snapped, useScoreView } from "@stores/scoreView";
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
-import { gutterPx } from "./ScoreBoard";
-import { chooseStep, scoreView, snapped, useScoreView } from "./scoreView";
-import { endOf, type TimeScale, xOf } from "./timeScale";
+import { endOf, gutterPx, type TimeScale, xOf } from "./timeScale";
 import { useNames } from "./useNames";
 
 interface StepRibbonProps {

@@ -5,6 +5,7 @@ import { jointsOf } from "@core/routine";
 import { edit, projectNow, useProject } from "@stores/document";
 import { command, liveHead, useLive } from "@stores/live";
 import { startRecording, wholeClip } from "@stores/recording";
+import { scoreView, useScoreView } from "@stores/scoreView";
 import { useSelectedJoint } from "@stores/selection";
 import { useTakes } from "@stores/takes";
 import { lazy, Suspense, useCallback, useState } from "react";
@@ -14,7 +15,6 @@ import { NameField } from "../parts/NameField";
 import { QuantityField } from "../parts/QuantityField";
 import { saveFile } from "../parts/saveFile";
 import { ClipFields } from "./ClipFields";
-import { scoreView, useScoreView } from "./scoreView";
 
 const CleanSheet = lazy(() => import("./CleanSheet").then((sheet) => ({ default: sheet.CleanSheet })));
 const ImportSheet = lazy(() => import("./ImportSheet").then((sheet) => ({ default: sheet.ImportSheet })));

@@ -4,10 +4,10 @@ import { bringingSpeeds } from "@core/rig";
 import { betweenRoundsMs, jointsOf, phase, roundMs, type Score } from "@core/routine";
 import { useProject } from "@stores/document";
 import { command, liveHead, liveJoint, useLive } from "@stores/live";
+import { scoreView, useScoreView } from "@stores/scoreView";
 import { useCallback, useMemo } from "react";
 import { formatTime } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
-import { scoreView, useScoreView } from "./scoreView";
 import { usePhase } from "./useScore";
 
 interface TransportProps {

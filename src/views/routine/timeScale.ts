@@ -54,3 +54,6 @@ export function momentText(ms: number): string {
   const text = Number.isInteger(rest) ? String(rest).padStart(2, "0") : rest.toFixed(1).padStart(4, "0");
   return `${Math.floor(s / 60)}:${text}`;
 }
+
+/** The names of the lanes stand left of the time, in px. */
+export const gutterPx = 104;

@@ -1,7 +1,7 @@
 import type { Routine } from "@core/project";
 import { alsoChosen, type ChosenKey, keysWithin } from "@core/routine";
+import { scoreView } from "@stores/scoreView";
 import { type PointerEvent, useRef, useState } from "react";
-import { scoreView } from "./scoreView";
 import { msAt, type TimeScale } from "./timeScale";
 
 /** A frame that is being drawn over the lanes, in px of them. */

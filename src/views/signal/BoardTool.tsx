@@ -8,7 +8,7 @@ import { Fact } from "../parts/Fact";
 import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
 import { EncodingFields } from "./EncodingFields";
-import type { SignalToolProps } from "./SignalStation";
+import type { SignalToolProps } from "./toolProps";
 
 /** The board of this joint: how it makes its signals, and which channels share a frame rate. */
 export default function BoardTool({ bench }: SignalToolProps) {

@@ -4,7 +4,7 @@ import { command } from "@stores/live";
 import { DialPanel } from "../dial/DialPanel";
 import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
-import type { SignalToolProps } from "./SignalStation";
+import type { SignalToolProps } from "./toolProps";
 
 /** One position in every unit: type any, the others follow, each with what the board makes of it. */
 export function PositionTool({ bench, target, onTarget }: SignalToolProps) {

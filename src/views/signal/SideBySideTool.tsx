@@ -5,7 +5,7 @@ import { useProject } from "@stores/document";
 import { useMemo, useState } from "react";
 import { LinesChart } from "../parts/Chart";
 import { formatNumber } from "../parts/format";
-import type { SignalToolProps } from "./SignalStation";
+import type { SignalToolProps } from "./toolProps";
 
 /** Ways that anybody may compare with, beside the project's own boards. */
 const usual: readonly Contender[] = [

@@ -6,13 +6,6 @@ import { JointHead } from "../parts/JointHead";
 import { SelectedJoint } from "../parts/SelectedJoint";
 import { PositionTool } from "./PositionTool";
 
-/** What a tool of this station gets: the joint with its servo and board, and the position that is being worked out. */
-export interface SignalToolProps {
-  readonly bench: JointBench;
-  readonly target: number;
-  readonly onTarget: (target: number) => void;
-}
-
 // Each is loaded when it is first chosen; only the position itself belongs to the first sight of the page.
 const tools = {
   Position: PositionTool,

@@ -5,7 +5,7 @@ import { ChoiceField } from "../parts/ChoiceField";
 import { Fact } from "../parts/Fact";
 import { formatNumber, formatTime } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
-import type { SignalToolProps } from "./SignalStation";
+import type { SignalToolProps } from "./toolProps";
 
 const listed = 400;
 const timeUnitsMs = { ms: 1, s: 1000, µs: 0.001 };

@@ -10,7 +10,7 @@ import { useStore } from "zustand";
 import { ChoiceField } from "../parts/ChoiceField";
 import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
-import type { SignalToolProps } from "./SignalStation";
+import type { SignalToolProps } from "./toolProps";
 
 /** Plans a timer for this servo: every workable setting ranked, the others with the reason why not. */
 export default function TimerTool({ bench, target }: SignalToolProps) {

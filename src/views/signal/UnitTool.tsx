@@ -1,7 +1,7 @@
 import { readingsOf, readNumbers } from "@core/position";
 import { useState } from "react";
 import { formatNumber } from "../parts/format";
-import type { SignalToolProps } from "./SignalStation";
+import type { SignalToolProps } from "./toolProps";
 
 /** Numbers from somebody else's program: what they may be, and whether they are safe for this servo. */
 export default function UnitTool({ bench }: SignalToolProps) {

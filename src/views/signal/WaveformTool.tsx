@@ -8,7 +8,7 @@ import { ChoiceField } from "../parts/ChoiceField";
 import { formatNumber } from "../parts/format";
 import { saveFile } from "../parts/saveFile";
 import { EdgeView } from "./EdgeView";
-import type { SignalToolProps } from "./SignalStation";
+import type { SignalToolProps } from "./toolProps";
 import { WaveRow } from "./WaveRow";
 
 /** The pulses to scale: over some frames or close up, low, centre and high over each other, the neighbours below. */

@@ -7,7 +7,7 @@ import { ColumnsChart } from "../parts/Chart";
 import { ChoiceField } from "../parts/ChoiceField";
 import { formatNumber } from "../parts/format";
 import { EncodingFields } from "./EncodingFields";
-import type { SignalToolProps } from "./SignalStation";
+import type { SignalToolProps } from "./toolProps";
 
 type Running = { readonly kind: "no" } | { readonly kind: "yes"; readonly done: number };
 

@@ -1,7 +1,7 @@
 import { workingOf } from "@core/position";
 import { notify } from "@stores/notices";
 import { formatIn } from "../parts/format";
-import type { SignalToolProps } from "./SignalStation";
+import type { SignalToolProps } from "./toolProps";
 
 /** The calculation with the person's own numbers, line by line; to be copied or printed. */
 export default function WorkingTool({ bench, target }: SignalToolProps) {

@@ -1,6 +1,6 @@
-import { command } from "@stores/live";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
+import { command } from "./live";
 
 /** What this station looks at and listens to; none of it belongs to the project. */
 interface InputsView {

@@ -1,5 +1,4 @@
 import { beforeEach, expect, test } from "vitest";
-import { curvePath, type LaneBox, targetAt, yOf } from "./curves";
 import { chooseStep, gridMs, openRoutine, scoreView, snapped } from "./scoreView";
 
 const order = ["a", "b", "c", "d", "e"];
@@ -35,16 +34,4 @@ test("the grid is as fine as can be seen, and a moment snaps to it unless it is 
   scoreView.setState({ isSnapping: false });
   expect(snapped(1234.4, 10, false)).toBe(1234);
   scoreView.setState({ isSnapping: true });
-});
-
-const box: LaneBox = { heightPx: 100, low: -50, high: 50, travelLow: -40, travelHigh: 40, middle: 0 };
-
-test("a lane shows its highest target at its head, and reads heights back", () => {
-  expect([50, 0, -50].map((deg) => yOf(box, deg))).toEqual([0, 50, 100]);
-  expect(targetAt(box, yOf(box, 12.5))).toBeCloseTo(12.5, 9);
-});
-
-test("a curve is broken where there is no value, and stays at the edge where it leaves the lane", () => {
-  const scale = { fromMs: 0, msPerPx: 10, widthPx: 8 };
-  expect(curvePath((ms) => (ms === 40 ? Number.NaN : ms), scale, box)).toBe("M0 50.0L2 30.0M6 1.0L8 1.0");
 });

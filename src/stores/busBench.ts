@@ -1,9 +1,10 @@
 import { layoutById, layoutsOf } from "@core/bus";
 import type { Board, Joint, Layout, Project, SmartCard } from "@core/project";
-import { busStore } from "@stores/bus";
-import { useProject } from "@stores/document";
 import { useStore } from "zustand";
+import { useShallow } from "zustand/react/shallow";
 import { createStore } from "zustand/vanilla";
+import { busStore } from "./bus";
+import { useProject } from "./document";
 
 /** A servo on a bus, as the views speak of it: found on the wire, or wanted by a joint. */
 export interface Device {
@@ -38,10 +39,10 @@ export interface BusBench {
 export function useBusBench(board: BusBoard): BusBench {
   const project = useProject((whole) => whole);
   const found = useStore(busStore, (bus) => bus.found.get(board.id));
-  // As one text: reports come ten times a second, phases change seldom.
-  const phases = useStore(busStore, (bus) => bus.report?.devices.map(({ id, phase }) => `${id} ${phase}`).join(","));
+  // Reports come ten times a second, phases change seldom.
+  const phases = useStore(busStore, useShallow(phasesOf));
   const chosen = useStore(deviceStore);
-  const devices = devicesOf(project, board, found ?? [], phasesIn(phases ?? ""));
+  const devices = devicesOf(project, board, found ?? [], phases);
   return {
     board,
     layouts: layoutsOf(project),
@@ -54,13 +55,8 @@ export function useBusBench(board: BusBoard): BusBench {
   };
 }
 
-const phasesIn = (text: string): ReadonlyMap<number, Device["phase"]> =>
-  new Map(
-    text.split(",").map((entry) => {
-      const [id, phase] = entry.split(" ");
-      return [Number(id), (phase ?? null) as Device["phase"]];
-    }),
-  );
+const phasesOf = ({ report }: BusState): ReadonlyMap<number, Device["phase"]> =>
+  new Map((report?.devices ?? []).map(({ id, phase }) => [id, phase]));
 
 type BusState = ReturnType<typeof busStore.getState>;
 
