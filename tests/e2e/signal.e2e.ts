@@ -35,7 +35,7 @@ test("the position in any unit moves all the others, and impossible ones are ans
   expect(await hands.valueOf("Servo 0…180")).toBe("90.00");
   await hands.type("Angle", "95");
   await hands.until(
-    () => document.querySelector("main [role=alert]")?.textContent?.includes("Ask for -80 to 80") ?? false,
+    () => document.querySelector("main [role=alert]")?.textContent?.includes("Ask for −80 to 80") ?? false,
   );
   await hands.type("Angle", "36");
   await hands.press("Working");

@@ -4,7 +4,7 @@ import { feedbackCurveOf, type TravellingCard } from "@core/servo";
 import { readQuantity } from "@core/signal";
 import { edit } from "@stores/document";
 import type { JointBench } from "@stores/jointBench";
-import { liveJoint, onLive } from "@stores/live";
+import { liveJoint, onLive, useEveryTick } from "@stores/live";
 import { useProtractor } from "@stores/protractor";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { formatNumber } from "../parts/format";
@@ -20,6 +20,7 @@ interface FeedbackPointsProps {
 
 /** What a reading says of the angle: the reading as it stands, against what the person sees on the protractor. */
 export function FeedbackPoints({ bench, card, isFolded }: FeedbackPointsProps) {
+  useEveryTick();
   const { joint } = bench;
   const protractor = useProtractor();
   const [typed, setTyped] = useState("");

@@ -4,7 +4,7 @@ import { type ContinuousCard, spinCurveFrom, spinKnown } from "@core/servo";
 import { edit, newId } from "@stores/document";
 import { keepDraft, readDraft } from "@stores/draft";
 import type { JointBench } from "@stores/jointBench";
-import { command } from "@stores/live";
+import { command, useEveryTick } from "@stores/live";
 import { notify } from "@stores/notices";
 import { lazy, Suspense, useEffect, useState } from "react";
 import { formatNumber } from "../parts/format";
@@ -32,6 +32,7 @@ const shares = [-1, -0.5, -0.25, 0.25, 0.5, 1];
 
 /** How fast it really turns: a tap each time a mark passes, at some pulses on both sides; then a spin means a real speed. */
 export function SpeedBench({ bench, card }: SpeedBenchProps) {
+  useEveryTick();
   const { joint } = bench;
   const place = `speeds.${card.id}`;
   const known = spinKnown(card);

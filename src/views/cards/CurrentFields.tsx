@@ -1,7 +1,7 @@
 import { editCard, type Joint, type ServoCard } from "@core/project";
 import { currentUnitsMa } from "@core/signal";
 import { edit } from "@stores/document";
-import { liveJoint } from "@stores/live";
+import { liveJoint, useEveryTick } from "@stores/live";
 import { useCallback } from "react";
 import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
@@ -20,6 +20,7 @@ const readings = [
 
 /** What it was seen to draw; typed off a meter, or taken from its board where that can tell. */
 export function CurrentFields({ card, joint }: CurrentFieldsProps) {
+  useEveryTick();
   const isRead = joint !== null && card.kind !== "continuous" && card.feedback !== null;
   const now = useCallback(
     () => `${formatNumber(joint ? liveJoint(joint.id, "currentMa") : Number.NaN, 0)} mA`,

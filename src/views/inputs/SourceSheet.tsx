@@ -1,7 +1,7 @@
 import { converterRanges } from "@core/inputs";
 import { editSource, removeSource, type Source, setSourceRange } from "@core/project";
 import { edit } from "@stores/document";
-import { liveSource } from "@stores/live";
+import { liveSource, useEveryTick } from "@stores/live";
 import { notify } from "@stores/notices";
 import { useEffect, useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
@@ -18,6 +18,7 @@ interface SourceSheetProps {
 
 /** What a source counts from and to, what moves it, and what becomes of its joints when it vanishes. */
 export function SourceSheet({ source, onClose }: SourceSheetProps) {
+  useEveryTick();
   const { range, ifLost } = source;
   const setRange = (low: number, high: number) =>
     edit(setSourceRange(source.id, { low, high }), { tell: false })?.problem ?? null;
