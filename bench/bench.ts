@@ -1,3 +1,4 @@
+import { atRest } from "./atRest";
 import { busFuzz, busPackets, busTick } from "./busPackets";
 import { conversions } from "./conversions";
 import { engineTick, leadsTick } from "./engineTick";
@@ -22,6 +23,7 @@ for (const [title, run] of [
   ["A routine, sampled and checked", sampling],
   ["A take, reduced to keys", reduction],
   ["An hour of 32 joints on the screen", hourOnScreen],
+  ["Each page at rest", atRest],
   ["While its tab is hidden", hiddenTab],
   ["From hand to pulse", inputLag],
   ["The first page's JavaScript", firstPage],

@@ -50,3 +50,11 @@ test("lint keeps the layers: imports run one way, and only through the faces of 
   for (const [path, , says] of forbidden) expect(said.get(path)).toContain(says);
   for (const [path] of allowed) expect(said.get(path) ?? "").not.toContain("noRestrictedImports");
 });
+
+test("lint finds imports that run in a circle, also those of types alone", () => {
+  const said = lint([
+    ["src/core/gate/x.ts", "./y"],
+    ["src/core/gate/y.ts", "./x"],
+  ]);
+  expect(said.get("src/core/gate/x.ts")).toContain("noImportCycles");
+});
