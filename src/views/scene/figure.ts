@@ -4,7 +4,7 @@ import type { PartAngle, PartId } from "./parts";
 export interface Figure {
   /** Left, top, width and height of what it can reach, in the units of the picture. */
   readonly reach: readonly [number, number, number, number];
-  /** The joints that move it. */
+  /** The joints by which it moves. */
   readonly parts: readonly PartId[];
   draw(to: CanvasRenderingContext2D, angleOf: PartAngle): void;
 }
