@@ -10,7 +10,7 @@ export interface LoggedEvent extends WireEvent {
 }
 
 /** What one device said of itself at a moment, beside what was asked of it. */
-export type Heard = {
+export type HeardPoint = {
   /** In seconds since the watching began. */
   readonly x: number;
   readonly asked: number | null;
@@ -30,7 +30,7 @@ interface BusState {
   readonly table: TableReport | null;
   readonly log: readonly LoggedEvent[];
   /** By the device's id. */
-  readonly history: ReadonlyMap<number, readonly Heard[]>;
+  readonly history: ReadonlyMap<number, readonly HeardPoint[]>;
   /** Who was found on the wire by the last scans, by bus. */
   readonly found: ReadonlyMap<string, readonly Found[]>;
   readonly running: { readonly runId: number; readonly progress: ScanProgress | StepsProgress | null } | null;
@@ -150,7 +150,7 @@ function takeReport(report: BusReport): void {
       const last = history.get(id)?.at(-1);
       if (last && x - last.x < historyEveryS) continue;
       const isSilent = phase === "silent";
-      const point: Heard = {
+      const point: HeardPoint = {
         x,
         asked: orNull(wanted),
         actual: isSilent ? null : orNull(telemetry.position),

@@ -7,7 +7,7 @@ import { rawIn, registerFor, stretchOf, turnOf } from "./registers";
 import { readRequest, writeRequest } from "./requests";
 import { noTelemetry, sensedStretch, type Telemetry, takeSensed } from "./telemetry";
 import { troublesIn } from "./troubles";
-import { type Answer, BusWire, rank } from "./wire";
+import { BusWire, rank, type WireAnswer } from "./wire";
 
 /** A device on the bus that is a joint. */
 export interface BusDevice {
@@ -354,7 +354,7 @@ export class BusSession {
     });
   }
 
-  #write(device: LiveDevice, role: "torque" | "goalPosition", raw: number, onDone: (answer: Answer) => void): void {
+  #write(device: LiveDevice, role: "torque" | "goalPosition", raw: number, onDone: (answer: WireAnswer) => void): void {
     const register = registerFor(device.layout, role);
     const request = register && writeRequest(device.layout, device.id, register, raw);
     if (request) this.#ask(device, request.bytes, 0, rank.torque, 3, onDone);
@@ -366,7 +366,7 @@ export class BusSession {
     replyBytes: number | null,
     exchangeRank: number,
     tries: number,
-    onDone: (answer: Answer) => void,
+    onDone: (answer: WireAnswer) => void,
   ): void {
     this.wire.ask(
       {
@@ -431,7 +431,7 @@ export class BusSession {
   }
 
   /** Takes what a device says of itself. */
-  #hear(device: LiveDevice, address: number, answer: Answer): boolean {
+  #hear(device: LiveDevice, address: number, answer: WireAnswer): boolean {
     const reply = answer.replies[0];
     if (!reply || reply.packet.parameters.length === 0) return false;
     takeSensed(device.layout, address, reply.packet.parameters, device.telemetry);
@@ -442,7 +442,7 @@ export class BusSession {
   }
 
   /** Keeps count of who answers. One that is back is asked whether it still holds, before anything is sent to it. */
-  #count(device: LiveDevice, answer: Answer): void {
+  #count(device: LiveDevice, answer: WireAnswer): void {
     const reply = answer.replies[0];
     if (!reply) {
       device.misses += 1;

@@ -4,7 +4,7 @@ import { checkBits, checkValue, crcBegin, crcShift, ended, reflected } from "./c
 import { coveredBytes, type Dissection } from "./dissect";
 
 /** One byte on the way to the check value. */
-export interface CheckStep {
+export interface CheckWorkStep {
   readonly byte: number;
   readonly before: number;
   readonly after: number;
@@ -15,7 +15,7 @@ export interface CheckStep {
 }
 
 export interface CheckWorking {
-  readonly steps: readonly CheckStep[];
+  readonly steps: readonly CheckWorkStep[];
   /** What is done with the last value, in words, one line each. */
   readonly endings: readonly string[];
   readonly value: number;
@@ -23,12 +23,12 @@ export interface CheckWorking {
 }
 
 /** The check of a packet, byte by byte with its own numbers, as a person would work it out on paper. */
-export function checkSteps(layout: Layout, dissection: Dissection): CheckWorking {
+export function checkWorking(layout: Layout, dissection: Dissection): CheckWorking {
   const { rule } = layout.check;
   const bytes = coveredBytes(layout, dissection.plain, dissection.parts);
   const digits = checkBits(rule) / 4;
   const hex = (value: number) => `0x${value.toString(16).toUpperCase().padStart(digits, "0")}`;
-  const steps: CheckStep[] = [];
+  const steps: CheckWorkStep[] = [];
   const endings: string[] = [];
   if (rule.kind === "crc") {
     let crc = rule.reflectsIn ? reflected(rule.start, rule.bits) : rule.start;

@@ -2,7 +2,7 @@ import type { Layout } from "@core/project";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { askedBy, explain, heron, kestrel, usualChecks } from ".";
-import { checkSteps } from "./checkSteps";
+import { checkWorking } from "./checkSteps";
 import { dissect } from "./dissect";
 import { countedWords } from "./explain";
 import { errorByteOf, errorsIn, troublesIn } from "./troubles";
@@ -149,7 +149,7 @@ describe("what is wrong, and with which number", () => {
 });
 
 describe("the check on paper", () => {
-  const working = (layout: Layout, hex: string) => checkSteps(layout, dissect(layout, "request", bytesOf(hex)));
+  const working = (layout: Layout, hex: string) => checkWorking(layout, dissect(layout, "request", bytesOf(hex)));
 
   test("a sum goes byte by byte, and its bits are turned over at last", () => {
     const turned: Layout = { ...kestrel, check: { ...kestrel.check, rule: { kind: "sum", ending: "complement" } } };
@@ -197,7 +197,7 @@ describe("the check on paper", () => {
     fc.assert(
       fc.property(fc.constantFrom(...usualChecks), fc.uint8Array({ minLength: 4, maxLength: 12 }), (rule, body) => {
         const layout: Layout = { ...kestrel, check: { ...kestrel.check, rule } };
-        const { steps, value } = checkSteps(
+        const { steps, value } = checkWorking(
           layout,
           dissect(layout, "request", [0xb4, 0x51, 1, body.length, ...body, 0, 0, 0, 0]),
         );

@@ -7,7 +7,7 @@ import { type PiecePart, piecesIn, toldIn } from "./requests";
 import { errorsIn } from "./troubles";
 
 /** Some neighbouring bytes of a packet and what they say. */
-export interface Span {
+export interface ByteSpan {
   /** On the wire, counted from the first byte given. */
   readonly from: number;
   readonly to: number;
@@ -18,14 +18,14 @@ export interface Span {
 }
 
 export interface Explained {
-  readonly spans: readonly Span[];
+  readonly spans: readonly ByteSpan[];
   readonly dissection: Dissection;
   /** The whole packet in one sentence, or what is wrong with it. */
   readonly sentence: string;
 }
 
 /** What the reader knows beside the bytes: a reply does not say what was asked. */
-export interface Asked {
+export interface AskedPacket {
   readonly operation: number;
   readonly address: number | null;
 }
@@ -41,7 +41,7 @@ export const fieldNames: Readonly<Record<Field, string>> = {
 };
 
 /** What an operation of a request was about, so that its reply can be understood. */
-export function askedBy(layout: Layout, bytes: ArrayLike<number>): Asked | null {
+export function askedBy(layout: Layout, bytes: ArrayLike<number>): AskedPacket | null {
   const { packet } = dissect(layout, "request", bytes);
   if (!packet) return null;
   const operation = layout.operations.find(({ code }) => code === packet.operation);
@@ -54,14 +54,14 @@ export function explain(
   layout: Layout,
   direction: Direction,
   bytes: ArrayLike<number>,
-  asked: Asked | null = null,
+  asked: AskedPacket | null = null,
 ): Explained {
   const dissection = dissect(layout, direction, bytes);
   const { parts, plain, wireAt } = dissection;
   const code = operationCodeIn(layout, direction, dissection) ?? asked?.operation ?? -1;
   const operation = layout.operations.find((one) => one.code === code) ?? null;
   const wire = (at: number) => wireAt[Math.min(at, wireAt.length - 1)] as number;
-  const spans: Span[] = [];
+  const spans: ByteSpan[] = [];
   for (const { field, from, to } of parts) {
     const value = plain.slice(from, to);
     if (field === "parameters") {
@@ -170,10 +170,10 @@ function parameterSpans(
   direction: Direction,
   operation: Operation | null,
   value: readonly number[],
-  asked: Asked | null,
+  asked: AskedPacket | null,
   wire: (at: number) => number,
-): Span[] {
-  const span = (from: number, to: number, label: string, meaning: string, isWrong = false): Span => ({
+): ByteSpan[] {
+  const span = (from: number, to: number, label: string, meaning: string, isWrong = false): ByteSpan => ({
     from: wire(from),
     to: wire(to),
     field: "parameters",
@@ -192,7 +192,7 @@ function parameterSpans(
   return parts.flatMap((part) => pieceSpans(layout, part, value, address, numberIn("count") ?? 0, span));
 }
 
-type SpanMaker = (from: number, to: number, label: string, meaning: string, isWrong?: boolean) => Span;
+type SpanMaker = (from: number, to: number, label: string, meaning: string, isWrong?: boolean) => ByteSpan;
 
 function pieceSpans(
   layout: Layout,
@@ -201,7 +201,7 @@ function pieceSpans(
   address: number | null,
   count: number,
   span: SpanMaker,
-): Span[] {
+): ByteSpan[] {
   switch (piece.kind) {
     case "address": {
       const register = address === null ? null : registerAt(layout, address);
@@ -223,7 +223,7 @@ function pieceSpans(
       return dataSpans(layout, value, from, to, address, span);
     case "each": {
       const size = piece.withData ? count + 1 : 1;
-      const spans: Span[] = [];
+      const spans: ByteSpan[] = [];
       for (let at = from; at + size <= to; at += size) {
         spans.push(span(at, at + 1, "id", `Device ${value[at]}.`));
         if (size > 1) spans.push(...dataSpans(layout, value, at + 1, at + size, address, span));
@@ -245,9 +245,9 @@ function dataSpans(
   to: number,
   address: number | null,
   span: SpanMaker,
-): Span[] {
+): ByteSpan[] {
   if (address === null) return [span(from, to, "data", hexBytes(value.slice(from, to)))];
-  const spans: Span[] = [];
+  const spans: ByteSpan[] = [];
   for (let at = from; at < to; ) {
     const register = registerAt(layout, address + at - from);
     if (register && at + register.size <= to) {

@@ -1,7 +1,7 @@
 export { type BusDevice, BusSession, type DeviceNews } from "./busSession";
 export { hexByte, hexBytes } from "./bytes";
 export { checkValue, checkWords, usualChecks } from "./check";
-export { type CheckStep, type CheckWorking, checkSteps } from "./checkSteps";
+export { type CheckWorking, type CheckWorkStep, checkWorking } from "./checkSteps";
 export { type Dissection, dissect } from "./dissect";
 export {
   type EarlierFamily,
@@ -11,7 +11,7 @@ export {
   storedOfVersion4,
   type TickMap,
 } from "./earlier";
-export { type Asked, askedBy, countedWords, type Explained, explain, fieldNames, type Span } from "./explain";
+export { type AskedPacket, askedBy, type ByteSpan, countedWords, type Explained, explain, fieldNames } from "./explain";
 export { heron, kestrel, layoutById, layoutsOf, shippedLayouts } from "./families";
 export { type GuardedDevice, guardPacket, refusalOf } from "./guard";
 export {
@@ -84,5 +84,5 @@ export {
 export { parameterWords, whySilent } from "./silence";
 export { alarmsOf, noTelemetry, sensedStretch, type Telemetry } from "./telemetry";
 export { errorByteOf, errorsIn, troublesIn } from "./troubles";
-export { type Answer, BusWire, type Exchange, type WireEvent } from "./wire";
+export { BusWire, type Exchange, type WireAnswer, type WireEvent } from "./wire";
 export { packetBytes, type WirePlan, type WireSpan, type WireUse, wireUs, wireUse } from "./wireTime";

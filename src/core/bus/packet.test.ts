@@ -13,7 +13,7 @@ import {
   prove,
   usualChecks,
 } from ".";
-import { checkSteps } from "./checkSteps";
+import { checkWorking } from "./checkSteps";
 
 const bytesOf = (hex: string) => Uint8Array.from(hex.split(" "), (byte) => Number.parseInt(byte, 16));
 const packetOf = (id: number, operation: number, parameters: number[]): Packet => ({
@@ -214,7 +214,7 @@ describe("every byte in words", () => {
 
   test("the check step by step, with the person's own numbers", () => {
     const { dissection } = said(kestrel, "B4 51 07 00 F4");
-    const { steps, endings, value } = checkSteps(kestrel, dissection);
+    const { steps, endings, value } = checkWorking(kestrel, dissection);
     expect(steps.map(({ words }) => words)).toEqual([
       "0x00 + 0xB4 = 0xB4",
       "0xB4 + 0x51 = 0x05 (0x105 without what is above 8 bits)",

@@ -1,7 +1,7 @@
 import type { Layout, Register } from "@core/project";
 import { rawIn, reachOf, registerFor } from "./registers";
 import { pingRequest, readRequest, writeRequest } from "./requests";
-import type { Answer } from "./wire";
+import type { WireAnswer } from "./wire";
 
 /** One step of a procedure: something to be sent, a pause, or word of how far it is. */
 export type Ask<Progress> =
@@ -23,9 +23,9 @@ export type Ask<Progress> =
  * Something that takes many exchanges: it asks, is handed what came back, and asks again. It knows nothing of time or of the wire, so that it can be tried on a
  * simulated one, and be ended between any two steps.
  */
-export type Procedure<Progress, Outcome> = Generator<Ask<Progress>, Outcome, Answer>;
+export type Procedure<Progress, Outcome> = Generator<Ask<Progress>, Outcome, WireAnswer>;
 
-export const silence: Answer = { replies: [], noise: [], hadBadCheck: false, sentUs: 0, times: 0 };
+export const silence: WireAnswer = { replies: [], noise: [], hadBadCheck: false, sentUs: 0, times: 0 };
 
 interface How {
   readonly listensOut?: boolean;
@@ -36,7 +36,7 @@ interface How {
 /** Whether somebody answers as this id: nobody, one, or more than one. */
 export type Presence = "nobody" | "one" | "clash";
 
-export function presenceIn({ replies, noise, hadBadCheck }: Answer): Presence {
+export function presenceIn({ replies, noise, hadBadCheck }: WireAnswer): Presence {
   if (replies.length > 1 || hadBadCheck || noise.length > 0) return "clash";
   return replies.length === 1 ? "one" : "nobody";
 }
@@ -46,7 +46,7 @@ export function* callOut<Progress>(
   layout: Layout,
   id: number,
   { bitsPerS = null }: How = {},
-): Generator<Ask<Progress>, Presence, Answer> {
+): Generator<Ask<Progress>, Presence, WireAnswer> {
   const bytes = pingRequest(layout, id);
   if (!bytes) return "nobody";
   const ping = {
@@ -75,7 +75,7 @@ export function* readBytes<Progress>(
   address: number,
   count: number,
   { tries = 3, bitsPerS = null }: How = {},
-): Generator<Ask<Progress>, Uint8Array | null, Answer> {
+): Generator<Ask<Progress>, Uint8Array | null, WireAnswer> {
   const bytes = readRequest(layout, id, address, count);
   if (!bytes) return null;
   const answer = yield {
@@ -98,7 +98,7 @@ export function* readRegister<Progress>(
   id: number,
   register: Register,
   how: How = {},
-): Generator<Ask<Progress>, number | null, Answer> {
+): Generator<Ask<Progress>, number | null, WireAnswer> {
   const reach = reachOf(register);
   const bytes = yield* readBytes<Progress>(layout, id, reach.address, reach.size, how);
   return bytes && rawIn(layout, register, bytes, register.address - reach.address);
@@ -110,7 +110,7 @@ export function* readRole<Progress>(
   id: number,
   role: Parameters<typeof registerFor>[1],
   how: How = {},
-): Generator<Ask<Progress>, number | null, Answer> {
+): Generator<Ask<Progress>, number | null, WireAnswer> {
   const register = registerFor(layout, role);
   if (!register) return null;
   return yield* readRegister<Progress>(layout, id, register, how);
@@ -123,7 +123,7 @@ export function* writeRegister<Progress>(
   address: number,
   raw: number,
   { tries = 3, bitsPerS = null }: How = {},
-): Generator<Ask<Progress>, number | null, Answer> {
+): Generator<Ask<Progress>, number | null, WireAnswer> {
   const register = layout.registers.find((one) => one.address === address);
   const request = register && writeRequest(layout, id, register, raw);
   if (!request) return null;
@@ -138,7 +138,7 @@ export function* writeRole<Progress>(
   role: Parameters<typeof registerFor>[1],
   raw: number,
   how: How = {},
-): Generator<Ask<Progress>, number | null, Answer> {
+): Generator<Ask<Progress>, number | null, WireAnswer> {
   const register = registerFor(layout, role);
   return register ? yield* writeRegister<Progress>(layout, id, register.address, raw, how) : null;
 }

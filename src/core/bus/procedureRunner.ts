@@ -1,5 +1,5 @@
 import { type Ask, type Procedure, silence } from "./procedure";
-import { type Answer, type BusWire, rank } from "./wire";
+import { type BusWire, rank, type WireAnswer } from "./wire";
 
 interface Running {
   readonly procedure: Procedure<unknown, unknown>;
@@ -72,7 +72,7 @@ export class ProcedureRunner {
     this.#step(silence);
   }
 
-  #step(answer: Answer): void {
+  #step(answer: WireAnswer): void {
     const running = this.#running;
     if (!running) return;
     for (let given = answer; ; given = silence) {
@@ -99,7 +99,7 @@ export class ProcedureRunner {
     }
     this.#wire.bitsPerS = ask.bitsPerS ?? this.#bitsPerS;
     const { layout, bytes, from, replyBytes, listensOut, tries } = ask;
-    const onDone = (answer: Answer) => {
+    const onDone = (answer: WireAnswer) => {
       if (this.#running === running) this.#step(answer);
     };
     this.#wire.ask({ layout, bytes, from, replyBytes, listensOut, tries, rank: rank.person, onDone }, this.#nowUs);

@@ -1,7 +1,7 @@
 import type { Layout } from "@core/project";
 import { type Ask, callOut, type Procedure, readRole } from "./procedure";
 import { registerFor } from "./registers";
-import type { Answer } from "./wire";
+import type { WireAnswer } from "./wire";
 
 /** Somebody on the bus. */
 export interface Found {
@@ -55,7 +55,7 @@ export function* meet<Progress>(
   layout: Layout,
   id: number,
   bitsPerS: number | null,
-): Generator<Ask<Progress>, Found | null, Answer> {
+): Generator<Ask<Progress>, Found | null, WireAnswer> {
   const presence = yield* callOut<Progress>(layout, id, { bitsPerS });
   if (presence === "nobody") return null;
   const isClash = presence === "clash";

@@ -11,7 +11,7 @@ import {
 } from "./procedure";
 import { rawIn, reachOf, registerFor, stretchOf } from "./registers";
 import { troublesIn } from "./troubles";
-import type { Answer } from "./wire";
+import type { WireAnswer } from "./wire";
 
 /** How a change of the set-up went, in a sentence, and whether it holds. */
 export interface SetUpOutcome {
@@ -161,7 +161,7 @@ function* tellSpeed(
   { layout, id }: OnTheBus,
   fromBitsPerS: number,
   toBitsPerS: number,
-): Generator<Ask<StepsProgress>, boolean, Answer> {
+): Generator<Ask<StepsProgress>, boolean, WireAnswer> {
   const code = codeOf(layout, toBitsPerS);
   if (code === null) return false;
   for (let goes = 0; goes < 3; goes += 1) {

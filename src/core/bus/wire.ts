@@ -4,7 +4,7 @@ import { type Heard, PacketReader } from "./packetReader";
 import { wireUs } from "./wireTime";
 
 /** What came back for a request. */
-export interface Answer {
+export interface WireAnswer {
   /** Replies by devices that were asked, in the order they came. */
   readonly replies: readonly { readonly packet: Packet; readonly bytes: Uint8Array; readonly atUs: number }[];
   /** Whatever else was heard meanwhile. */
@@ -29,7 +29,7 @@ export interface Exchange {
   readonly tries: number;
   /** Smaller goes first. */
   readonly rank: number;
-  readonly onDone: (answer: Answer) => void;
+  readonly onDone: (answer: WireAnswer) => void;
 }
 
 /** Smaller goes first on the wire. */

@@ -1,6 +1,6 @@
 import { between } from "@core/schema";
 import * as z from "zod/mini";
-import type { Curve, EasingKind } from "./easingKind";
+import type { EasedCurve, EasingKind } from "./easingKind";
 import { hermite, monotoneSlopes } from "./monotone";
 
 /** Drawn by hand: shares of the way over shares of the time, from 0, 0 to 1, 1. */
@@ -47,7 +47,7 @@ export const drawn: EasingKind<typeof schema> = {
   },
 };
 
-function drawnCurve(points: readonly { readonly x: number; readonly y: number }[]): Curve {
+function drawnCurve(points: readonly { readonly x: number; readonly y: number }[]): EasedCurve {
   const xs = Float64Array.from(points, (point) => point.x);
   const ys = Float64Array.from(points, (point) => point.y);
   const slopes = monotoneSlopes(xs, ys);

@@ -1,7 +1,7 @@
 import type { KindSchema, ValueOf } from "@core/schema";
 
 /** How far along a move is after a share of its time, both 0…1; it may leave that range on the way, never at the ends. */
-export type Curve = (share: number) => number;
+export type EasedCurve = (share: number) => number;
 
 /** What a curve asks of a servo: the most it is faster than its mean speed, and its largest acceleration in ways per time squared. */
 export interface Demand {
@@ -16,6 +16,6 @@ export interface EasingKind<Schema extends KindSchema = KindSchema, Easing = Val
   readonly name: string;
   begin(): Easing;
   /** Its curve, for shares 0…1. */
-  curve(easing: Easing): Curve;
+  curve(easing: Easing): EasedCurve;
   demand(easing: Easing): Demand;
 }

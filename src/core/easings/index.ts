@@ -1,14 +1,14 @@
 import { type KindSchema, kindTable, namesOf, type UnionOf, unionSchema } from "@core/schema";
 import { both } from "./both";
 import { drawn } from "./drawn";
-import type { Curve, Demand, EasingKind as Entry } from "./easingKind";
+import type { Demand, EasedCurve, EasingKind as Entry } from "./easingKind";
 import { even } from "./even";
 import { leastJerk } from "./leastJerk";
 import { overshoot } from "./overshoot";
 import { softEnd } from "./softEnd";
 import { softStart } from "./softStart";
 
-export type { Curve, Demand } from "./easingKind";
+export type { Demand, EasedCurve } from "./easingKind";
 export { leastJerkCurve } from "./leastJerk";
 export { hermite, monotoneSlopes } from "./monotone";
 
@@ -30,7 +30,7 @@ export const easingNames = namesOf(table);
 export const newEasing = (kind: EasingKind): Easing => entryOf(kind).begin();
 
 /** The curve of an easing, for shares 0…1. */
-export const easedBy = (easing: Easing): Curve => entryOf(easing.kind).curve(easing);
+export const easedBy = (easing: Easing): EasedCurve => entryOf(easing.kind).curve(easing);
 
 /** What an easing asks of a servo. */
 export const demandOf = (easing: Easing): Demand => entryOf(easing.kind).demand(easing);

@@ -3,7 +3,7 @@ import * as z from "zod/mini";
 import type { SignalMaker } from "./maker";
 
 /** What is asked of an encoding, and its frame as it really is. */
-export interface Asked {
+export interface Wanted {
   readonly askedHz: number;
   readonly periodUs: number;
   readonly setPoint: number;
@@ -19,7 +19,7 @@ export interface EncodingKind<Schema extends KindSchema = KindSchema, Encoding =
   /** The most digits that a number for such a board has. */
   mostDigits(encoding: Encoding): number;
   /** From the set point to the exact number, line by line, as a person would work it out. */
-  working(encoding: Encoding, asked: Asked): readonly string[];
+  working(encoding: Encoding, asked: Wanted): readonly string[];
   /** Why it cannot make this frame rate, with what would do. */
   problems?(encoding: Encoding, askedHz: number): readonly string[];
 }

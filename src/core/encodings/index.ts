@@ -1,7 +1,7 @@
 import { type KindSchema, kindTable, namesOf, type UnionOf, unionSchema } from "@core/schema";
 import { bus } from "./bus";
 import { counts } from "./counts";
-import type { Asked, EncodingKind as Entry } from "./encodingKind";
+import type { EncodingKind as Entry, Wanted } from "./encodingKind";
 import type { SignalMaker } from "./maker";
 import { microseconds } from "./microseconds";
 import { percent } from "./percent";
@@ -41,7 +41,7 @@ export const makerOf = (encoding: Encoding, frameHz: number): SignalMaker =>
 export const mostDigits = (encoding: Encoding): number => entryOf(encoding.kind).mostDigits(encoding);
 
 /** From the set point to the exact number, line by line, as a person would work it out. */
-export const encodingWorking = (encoding: Encoding, asked: Asked): readonly string[] =>
+export const encodingWorking = (encoding: Encoding, asked: Wanted): readonly string[] =>
   entryOf(encoding.kind).working(encoding, asked);
 
 /** Why an encoding cannot make this frame rate, each with what would do. */

@@ -20,7 +20,7 @@ import { isMovable, type LiveJoint } from "./liveJoint";
 import { head } from "./snapshot";
 
 /** What the engine lets the performance see and touch. */
-export interface Stage {
+export interface Cast {
   readonly project: Project;
   readonly joints: readonly LiveJoint[];
   /** The wished target of each joint. */
@@ -58,7 +58,7 @@ const takeFrameMs = 20;
  */
 export class Performing {
   readonly #takes = new Map<string, TakeData>();
-  #stage: Stage;
+  #stage: Cast;
   #player: RoutinePlayer;
   #playing: { readonly kind: "routine" | "pose"; readonly id: string } | null = null;
   #recording: Recording | null = null;
@@ -71,7 +71,7 @@ export class Performing {
     },
   };
 
-  constructor(stage: Stage) {
+  constructor(stage: Cast) {
     this.#stage = stage;
     this.#player = new RoutinePlayer(stage.wishes, new Float64Array(0), new Float64Array(0));
   }
@@ -82,7 +82,7 @@ export class Performing {
   }
 
   /** Takes the changed document. What plays goes on as that has it, or ends when it is gone, or when the joints are others. */
-  configure(stage: Stage, isSameRow: boolean): void {
+  configure(stage: Cast, isSameRow: boolean): void {
     const before = this.#stage.project;
     this.#stage = stage;
     if (!isSameRow) this.halt();

@@ -4,7 +4,7 @@ import { type ServoCard, setPointUnit } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 
 /** One reading of some pasted numbers: what they may be, and what they would then do. */
-export interface Reading {
+export interface UnitReading {
   readonly name: string;
   /** The pulses that the numbers would make, in µs, in the order they were given. */
   readonly pulsesUs: readonly number[];
@@ -76,7 +76,7 @@ const candidates: readonly Candidate[] = [
  * The plausible readings of some numbers, best first: those whose pulses look like a servo's, on this board first.
  * Pulses look like a servo's when all lie between 300 and 2800 µs, they span 300 to 2200 µs, and lie about 1500 µs.
  */
-export function readingsOf(numbers: readonly number[], card: ServoCard, maker: SignalMaker): readonly Reading[] {
+export function readingsOf(numbers: readonly number[], card: ServoCard, maker: SignalMaker): readonly UnitReading[] {
   const own: Candidate[] =
     maker.unit === "count" && (maker.countName === "count" || maker.countName === "compare")
       ? [
@@ -96,7 +96,7 @@ export function readingsOf(numbers: readonly number[], card: ServoCard, maker: S
   return [...readings, ...(degrees ? [degrees] : [])].sort((a, b) => b.plausibility - a.plausibility).slice(0, 6);
 }
 
-function readingOf(candidate: Candidate, numbers: readonly number[], card: ServoCard): Reading {
+function readingOf(candidate: Candidate, numbers: readonly number[], card: ServoCard): UnitReading {
   const pulsesUs = numbers.map(candidate.toUs);
   const plausibility = candidate.commonness * likenessOf(pulsesUs);
   return { name: candidate.name, pulsesUs, plausibility, ...safetyOf(pulsesUs, card) };
@@ -116,7 +116,7 @@ function likenessOf(pulsesUs: readonly number[]): number {
 }
 
 /** Numbers of 0…360 may simply be angles; then nothing is said of pulses but what the card makes of them. */
-function degreesReading(numbers: readonly number[], card: ServoCard): Reading | null {
+function degreesReading(numbers: readonly number[], card: ServoCard): UnitReading | null {
   if (card.kind === "continuous" || !numbers.every((value) => value >= -180 && value <= 360)) return null;
   const slope = (card.nominal.high - card.nominal.low) / card.travelDeg;
   const pulsesUs = numbers.map((deg) => card.nominal.low + slope * deg);
@@ -125,7 +125,7 @@ function degreesReading(numbers: readonly number[], card: ServoCard): Reading | 
   return { name: "degrees, by the data sheet", pulsesUs, plausibility, ...safetyOf(pulsesUs, card) };
 }
 
-function safetyOf(pulsesUs: readonly number[], card: ServoCard): Pick<Reading, "isSafe" | "says"> {
+function safetyOf(pulsesUs: readonly number[], card: ServoCard): Pick<UnitReading, "isSafe" | "says"> {
   const { low, high } = card.window;
   const unit = setPointUnit(card);
   const outside = pulsesUs.filter((pulseUs) => pulseUs < low || pulseUs > high);

@@ -1,4 +1,4 @@
-import type { Curve } from "@core/easings";
+import type { EasedCurve } from "@core/easings";
 
 /** What a routine within asks of the joint: its own track, as far as a piece knows it. */
 export interface InnerTrack {
@@ -11,7 +11,7 @@ export type Course =
   | {
       readonly kind: "move";
       readonly stepId: string;
-      readonly curve: Curve;
+      readonly curve: EasedCurve;
       /** How much faster than its mean the curve is at most. */
       readonly peakRate: number;
     }
@@ -24,13 +24,13 @@ export type Course =
     };
 
 /** A move of one joint. `from` is null while nothing before has said where it stands. */
-export interface Move {
+export interface JointMove {
   readonly stepId: string;
   readonly fromMs: number;
   readonly toMs: number;
   readonly from: number | null;
   readonly to: number;
-  readonly curve: Curve;
+  readonly curve: EasedCurve;
   readonly peakRate: number;
 }
 
@@ -62,7 +62,7 @@ export class Pieces {
   }
 
   /** The move at a place; null for a routine within, or past the end. */
-  moveAt(at: number): Move | null {
+  moveAt(at: number): JointMove | null {
     const course = this.courses[at];
     if (course?.kind !== "move") return null;
     const from = this.froms[at] as number;

@@ -1,4 +1,4 @@
-import { type Curve, demandOf, type Easing, easedBy } from "@core/easings";
+import { demandOf, type EasedCurve, type Easing, easedBy } from "@core/easings";
 import type { Clip, Pose, Project, Routine, TakeLibrary } from "@core/project";
 import { emptyRoutine } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
@@ -87,7 +87,7 @@ export function jointsOf(project: Project, routine: Routine): readonly string[] 
 }
 
 interface Shape {
-  readonly curve: Curve;
+  readonly curve: EasedCurve;
   readonly peakRate: number;
 }
 

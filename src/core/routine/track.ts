@@ -2,7 +2,7 @@ import type { ClipCurve, ClipShare } from "./clipCurve";
 import type { Cover } from "./cover";
 import type { LaneCurve } from "./laneCurve";
 import { lastAtMost } from "./lastAtMost";
-import type { Move, Pieces } from "./pieces";
+import type { JointMove, Pieces } from "./pieces";
 
 /**
  * What one joint is asked for over the time of a routine: its moves, then the keys of its lane in their place or on top, then clips, the later
@@ -56,7 +56,7 @@ export class Track {
   }
 
   /** Where the joint is when a move begins. */
-  beginsFrom(move: Move, start: number): number {
+  beginsFrom(move: JointMove, start: number): number {
     return move.from ?? this.#restAt(move.fromMs, start);
   }
 
@@ -75,14 +75,14 @@ export class Track {
   }
 
   /** The first move, where it begins from wherever the joint stands: how far it goes to where, in how long, on which curve. */
-  get opening(): Move | null {
+  get opening(): JointMove | null {
     const first = this.#pieces.moveAt(0);
     const isFree = first?.from === null && this.#covers.every((cover) => cover.fromMs > first.fromMs);
     return isFree ? first : null;
   }
 
   /** Its own moves, in the order of time; those of routines within are theirs. */
-  get moves(): readonly Move[] {
+  get moves(): readonly JointMove[] {
     return this.#pieces.courses.flatMap((_, at) => this.#pieces.moveAt(at) ?? []);
   }
 
@@ -193,7 +193,7 @@ function nestedAt(
 export interface Shares {
   readonly moves: number;
   /** The move that is under way. */
-  readonly piece: Move | null;
+  readonly piece: JointMove | null;
   readonly lane: number;
   readonly clips: readonly ClipShare[];
 }

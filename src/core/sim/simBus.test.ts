@@ -1,5 +1,4 @@
 import {
-  type Answer,
   BusSession,
   changeSpeed,
   type DeviceNews,
@@ -11,6 +10,7 @@ import {
   readAll,
   renumber,
   scan,
+  type WireAnswer,
   writeValue,
 } from "@core/bus";
 import type { Layout } from "@core/project";
@@ -367,7 +367,7 @@ test("a wire at another speed is silence, and at the right one speech again", ()
 
 test("an exchange that nobody answers is tried a bounded number of times", () => {
   const at = busOf([]);
-  const answers: Answer[] = [];
+  const answers: WireAnswer[] = [];
   at.session.wire.ask(
     {
       layout: kestrel,

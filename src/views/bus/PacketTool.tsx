@@ -1,7 +1,7 @@
 import {
-  type Asked,
+  type AskedPacket,
   askedBy,
-  checkSteps,
+  checkWorking,
   dissect,
   encodePacket,
   explain,
@@ -56,9 +56,11 @@ function PacketBench({ bus, layout, children }: PacketBenchProps) {
   const [asksReply, setAsksReply] = useState(true);
   const [typed, setTyped] = useState<string | null>(null);
   const [base, setBase] = useState<Base>("hex");
-  const [answer, setAnswer] = useState<{ bytes: readonly Uint8Array[]; asked: Asked | null; sentence: string } | null>(
-    null,
-  );
+  const [answer, setAnswer] = useState<{
+    bytes: readonly Uint8Array[];
+    asked: AskedPacket | null;
+    sentence: string;
+  } | null>(null);
 
   const read = readBytes(parameters);
   const operation = layout.operations.find((one) => one.code === code);
@@ -196,7 +198,7 @@ function CheckWorkingOut({
   readonly layout: Layout;
   readonly dissection: ReturnType<typeof dissect>;
 }) {
-  const { steps, endings, value, digits } = checkSteps(layout, dissection);
+  const { steps, endings, value, digits } = checkWorking(layout, dissection);
   if (!dissection.parts.some(({ field }) => field === "check")) return null;
   return (
     <details className="text-sm">

@@ -1,6 +1,6 @@
 import { alarmsOf, registerFor } from "@core/bus";
 import { type Alarms, byId, editCard, type SmartCard } from "@core/project";
-import { type BusReport, busStore, type Heard } from "@stores/bus";
+import { type BusReport, busStore, type HeardPoint } from "@stores/bus";
 import { type Device, deviceName } from "@stores/busBench";
 import { edit, useProject } from "@stores/document";
 import { askSimulation } from "@stores/live";
@@ -22,7 +22,7 @@ export default function WatchTool({ bus }: BusToolProps) {
   return <WatchJoint bus={bus} device={device} />;
 }
 
-const none: readonly Heard[] = [];
+const none: readonly HeardPoint[] = [];
 const strips = {
   position: [
     ["asked", "asked"],
@@ -120,10 +120,10 @@ function Reading({
 }
 
 interface StripProps {
-  readonly history: readonly Heard[];
+  readonly history: readonly HeardPoint[];
   readonly label: string;
   readonly unit: string;
-  readonly lines: readonly (readonly [keyof Heard, string])[];
+  readonly lines: readonly (readonly [keyof HeardPoint, string])[];
 }
 
 function Strip({ history, label, unit, lines }: StripProps) {
