@@ -119,5 +119,9 @@ test("of two tabs that wait, the one that asks goes before the one that only wai
 test("a browser without locks has one tab at a time by itself", async () => {
   vi.stubGlobal("navigator", {});
   const tab = await openTab();
-  (await tab.takeBench(never, never)).release();
+  const onWait = vi.fn();
+  const hold = await tab.takeBench(never, onWait);
+  vi.advanceTimersByTime(5000);
+  expect(onWait).not.toHaveBeenCalled();
+  expect(() => hold.release()).not.toThrow();
 });

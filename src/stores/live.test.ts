@@ -132,7 +132,15 @@ test("the worker is ended once it has parted; one that says nothing is waited fo
   vi.useRealTimers();
 });
 
-test("with no worker there is nothing to wait for", async () => {
+test("with no worker there is nothing to wait for, nothing is told, and nothing is read", async () => {
+  vi.useFakeTimers();
   const live = await import("./live");
+  const sentBefore = FakeWorker.last?.sent.length;
+  live.command({ kind: "holdAll" });
+  // It ends without a timer having to run: a worker would be given a second.
   await live.endLive();
+  expect(vi.getTimerCount()).toBe(0);
+  expect(FakeWorker.last?.sent.length).toBe(sentBefore);
+  expect(live.liveHead("frames")).toBeNaN();
+  vi.useRealTimers();
 });

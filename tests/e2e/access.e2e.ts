@@ -43,7 +43,7 @@ test.each(["day", "night"])("axe finds nothing serious on the tools of Signal in
   const hands = handsOn(page);
   await page.evaluate((choice) => localStorage.setItem("vantel.theme", choice), theme);
   await page.goto(`${inject("baseUrl")}/signal`);
-  await page.waitForSelector("main [role=group] button");
+  await page.waitForSelector("main [role=tab]");
   await page.evaluate(axeSource);
   for (const tool of signalTools) {
     await hands.press(tool);
@@ -58,7 +58,7 @@ test.each(["day", "night"])("axe finds nothing serious on the tools of Bus in th
   const hands = handsOn(page);
   await page.evaluate((choice) => localStorage.setItem("vantel.theme", choice), theme);
   await page.goto(`${inject("baseUrl")}/bus`);
-  await page.waitForSelector("main [role=group] button");
+  await page.waitForSelector("main [role=tab]");
   await page.evaluate(axeSource);
   for (const tool of busTools) {
     await hands.press(tool);

@@ -5,6 +5,7 @@ import { useSelectedJoint } from "@stores/selection";
 import { lazy, Suspense, useEffect, useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { Opened } from "../parts/Opened";
+import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { FindTool } from "./FindTool";
 import { WireMap } from "./WireMap";
 
@@ -93,28 +94,22 @@ function OneBus({ board, children }: { readonly board: BusBoard; readonly childr
       <div className="grid min-h-0 grow grid-cols-[17rem_minmax(0,1fr)] gap-5">
         <WireMap bus={bus} />
         <div className="flex min-h-0 flex-col">
-          {/* biome-ignore lint/a11y/useSemanticElements: a fieldset brings a frame that these have not. */}
-          <div role="group" aria-label="Tools" className="mb-3 flex flex-wrap gap-x-1 border-b border-base-300">
-            {toolNames.map((one) => (
-              <button
-                key={one}
-                type="button"
-                aria-pressed={one === name}
-                className={`-mb-px cursor-pointer border-b-2 px-2.5 pb-1 text-[0.92rem] ${one === name ? "border-primary font-semibold text-primary" : "border-transparent hover:border-base-content/40"}`}
-                onClick={() => {
-                  sessionStorage.setItem(place, one);
-                  setName(one);
-                }}
-              >
-                {one}
-              </button>
-            ))}
-          </div>
-          <div className="min-h-0 grow overflow-y-auto shows-more pr-1">
+          <TabStrip
+            label="Tools"
+            tabs={toolNames.map((one) => [one, one] as const)}
+            chosen={name}
+            onChoose={(one) => {
+              sessionStorage.setItem(place, one);
+              setName(one);
+            }}
+            panelId="bus-tool"
+            className="mb-3"
+          />
+          <TabPanel id="bus-tool" tab={name} className="min-h-0 grow overflow-y-auto shows-more pr-1">
             <Suspense fallback={<p className="caption">Fetching the tool…</p>}>
               <Tool bus={bus} />
             </Suspense>
-          </div>
+          </TabPanel>
         </div>
       </div>
     </div>

@@ -5,6 +5,7 @@ import { CalibrationList } from "../cards/CalibrationList";
 import { HoldSwitch } from "../parts/HoldSwitch";
 import { JointHead } from "../parts/JointHead";
 import { SelectedJoint } from "../parts/SelectedJoint";
+import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { CheckBench } from "./CheckBench";
 import { EndStopBench } from "./EndStopBench";
 import { HornView } from "./HornView";
@@ -49,20 +50,13 @@ function Calibrate({ bench }: { readonly bench: JointBench }) {
   return (
     <div className="flex h-full flex-col">
       <JointHead bench={bench} title="measured">
-        {/* biome-ignore lint/a11y/useSemanticElements: a fieldset brings a frame that this switch has not. */}
-        <div className="join" role="group" aria-label="What to find">
-          {parts.map((one) => (
-            <button
-              key={one}
-              type="button"
-              aria-pressed={one === part}
-              className={`btn btn-sm join-item ${one === part ? "btn-neutral" : "btn-outline"}`}
-              onClick={() => choose(one)}
-            >
-              {partNames[one]}
-            </button>
-          ))}
-        </div>
+        <TabStrip
+          label="What to find"
+          tabs={parts.map((one) => [one, partNames[one]] as const)}
+          chosen={part}
+          onChoose={choose}
+          panelId="calibrate-part"
+        />
         <a className="btn btn-sm btn-outline" href={`/cards?card=${bench.card.id}`}>
           Card file
         </a>
@@ -80,7 +74,9 @@ function Calibrate({ bench }: { readonly bench: JointBench }) {
           </figcaption>
         </figure>
         <div className="min-h-0 space-y-3 overflow-y-auto shows-more pr-1">
-          <PartBench part={part} bench={bench} />
+          <TabPanel id="calibrate-part" tab={part} className="space-y-3">
+            <PartBench part={part} bench={bench} />
+          </TabPanel>
           <CalibrationList card={bench.card} />
         </div>
       </div>

@@ -4,6 +4,7 @@ import { setTesting, useInputs } from "@stores/inputsView";
 import { useSelectedJoint } from "@stores/selection";
 import { lazy, Suspense, useState } from "react";
 import { Opened } from "../parts/Opened";
+import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { ChainEditor } from "./ChainEditor";
 import { ControlPanel } from "./ControlPanel";
 import { LeadLine } from "./LeadLine";
@@ -82,21 +83,14 @@ function Inputs() {
               </li>
             )}
           </ul>
-          {/* biome-ignore lint/a11y/useSemanticElements: a fieldset brings a frame that this switch has not. */}
-          <div className="join" role="group" aria-label="What to show of the lead">
-            {(Object.keys(tabs) as Tab[]).map((one) => (
-              <button
-                key={one}
-                type="button"
-                aria-pressed={one === tab}
-                className={`btn btn-sm join-item ${one === tab ? "btn-neutral" : "btn-outline"}`}
-                onClick={() => setTab(one)}
-              >
-                {tabs[one]}
-              </button>
-            ))}
-          </div>
-          <div className="min-h-0 grow overflow-y-auto shows-more">
+          <TabStrip
+            label="What to show of the lead"
+            tabs={Object.entries(tabs) as [Tab, string][]}
+            chosen={tab}
+            onChoose={setTab}
+            panelId="about-lead"
+          />
+          <TabPanel id="about-lead" tab={tab} className="min-h-0 grow overflow-y-auto shows-more">
             {tab === "chain" && lead && source && <ChainEditor key={lead.id} lead={lead} source={source} />}
             {tab === "seen" && lead && source && <SeenPanel key={lead.id} lead={lead} source={source} />}
             {tab === "log" && (
@@ -105,7 +99,7 @@ function Inputs() {
               </Suspense>
             )}
             {tab === "control" && joint && <ControlPanel joint={joint} />}
-          </div>
+          </TabPanel>
         </div>
       </div>
     </div>

@@ -3,8 +3,9 @@ import { edit, newId, useProject } from "@stores/document";
 import { useExamination, useExaminer } from "@stores/examination";
 import { liveHead, useLive } from "@stores/live";
 import { openRoutine, scoreView, type Tab, useScoreView } from "@stores/scoreView";
-import { lazy, Suspense, useCallback, useState } from "react";
+import { Fragment, lazy, Suspense, useCallback, useState } from "react";
 import { Opened } from "../parts/Opened";
+import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { Greenhouse } from "../scene/Greenhouse";
 import { CheckPanel } from "./CheckPanel";
 import { ScoreBoard } from "./ScoreBoard";
@@ -112,29 +113,33 @@ function RoutineBench({ routine }: { readonly routine: Routine }) {
       </section>
       <section className="flex min-h-0 flex-col gap-2" aria-label="About the routine">
         <Greenhouse className="aspect-[2/1] w-full shrink-0 rounded-box" showsGhost />
-        <div role="tablist" className="flex shrink-0 gap-1 border-b border-base-300">
-          {tabs.map(([id, words]) => (
-            <button
-              key={id}
-              type="button"
-              role="tab"
-              aria-selected={tab === id}
-              className={`btn btn-xs ${tab === id ? "btn-neutral" : "btn-ghost"} rounded-b-none`}
-              onClick={() => scoreView.setState({ tab: id })}
-            >
-              {words}
-              {id === "check" && <FindingCount routine={routine} />}
-            </button>
-          ))}
-        </div>
-        {tab === "steps" && <StepList routine={routine} score={score} />}
-        {tab === "check" && <CheckPanel routine={routine} />}
-        {tab === "takes" && (
-          <Suspense>
-            <TakesPanel routine={routine} />
-          </Suspense>
-        )}
-        {tab === "settings" && <SettingsPanel routine={routine} score={score} />}
+        <TabStrip
+          label="About the routine"
+          tabs={tabs.map(
+            ([id, words]) =>
+              [
+                id,
+                <Fragment key={id}>
+                  {words}
+                  {id === "check" && <FindingCount routine={routine} />}
+                </Fragment>,
+              ] as const,
+          )}
+          chosen={tab}
+          onChoose={(id) => scoreView.setState({ tab: id })}
+          panelId="about-routine"
+          className="shrink-0"
+        />
+        <TabPanel id="about-routine" tab={tab} className="flex min-h-0 grow flex-col gap-2">
+          {tab === "steps" && <StepList routine={routine} score={score} />}
+          {tab === "check" && <CheckPanel routine={routine} />}
+          {tab === "takes" && (
+            <Suspense>
+              <TakesPanel routine={routine} />
+            </Suspense>
+          )}
+          {tab === "settings" && <SettingsPanel routine={routine} score={score} />}
+        </TabPanel>
       </section>
     </div>
   );

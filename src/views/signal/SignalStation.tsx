@@ -4,6 +4,7 @@ import { lazy, Suspense, useState } from "react";
 import { HoldSwitch } from "../parts/HoldSwitch";
 import { JointHead } from "../parts/JointHead";
 import { SelectedJoint } from "../parts/SelectedJoint";
+import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { PositionTool } from "./PositionTool";
 
 // Each is loaded when it is first chosen; only the position itself belongs to the first sight of the page.
@@ -52,29 +53,19 @@ function Signal({ bench, name, onName }: SignalProps) {
       <JointHead bench={bench} title="as a signal">
         <HoldSwitch joint={joint} />
       </JointHead>
-      {/* biome-ignore lint/a11y/useSemanticElements: a fieldset brings a frame that these have not. */}
-      <div
-        role="group"
-        aria-label="Tools"
-        className="mb-3 flex flex-wrap gap-x-1 border-b border-base-300 print:hidden"
-      >
-        {toolNames.map((one) => (
-          <button
-            key={one}
-            type="button"
-            aria-pressed={one === name}
-            className={`-mb-px cursor-pointer border-b-2 px-2.5 pb-1 text-[0.92rem] ${one === name ? "border-primary font-semibold text-primary" : "border-transparent hover:border-base-content/40"}`}
-            onClick={() => onName(one)}
-          >
-            {one}
-          </button>
-        ))}
-      </div>
-      <div className="min-h-0 grow">
+      <TabStrip
+        label="Tools"
+        tabs={toolNames.map((one) => [one, one] as const)}
+        chosen={name}
+        onChoose={onName}
+        panelId="signal-tool"
+        className="mb-3 print:hidden"
+      />
+      <TabPanel id="signal-tool" tab={name} className="min-h-0 grow">
         <Suspense fallback={<p className="caption">Fetching the tool…</p>}>
           <Tool bench={bench} target={target} onTarget={setTarget} />
         </Suspense>
-      </div>
+      </TabPanel>
     </div>
   );
 }
