@@ -148,5 +148,5 @@ function RoutineBench({ routine }: { readonly routine: Routine }) {
 function FindingCount({ routine }: { readonly routine: Routine }) {
   const { examination } = useExamination(routine.id);
   const count = examination?.findings.length ?? 0;
-  return count > 0 ? <span className="number rounded-sm bg-error px-1 text-error-content">{count}</span> : null;
+  return count > 0 ? <span className="number ml-1.5 rounded-sm bg-error px-1 text-error-content">{count}</span> : null;
 }
