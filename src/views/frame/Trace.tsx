@@ -78,7 +78,10 @@ function TraceNumber({
     <>
       <dt className="caption">{name}</dt>
       <dd className="text-right">
-        <LiveText read={read} className="inline-block h-[1.2em] w-20 align-text-bottom font-semibold [contain:strict]" />{" "}
+        <LiveText
+          read={read}
+          className="inline-block h-[1.2em] w-20 align-text-bottom font-semibold [contain:strict]"
+        />{" "}
         <span className="caption inline-block w-12 text-left">{unit}</span>
       </dd>
     </>
