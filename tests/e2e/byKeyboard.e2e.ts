@@ -29,6 +29,13 @@ const enter = async (name: string) => {
   await handsOn(page).tabTo(name);
   await page.keyboard.press("Enter");
 };
+/** Tab comes to the tab that is shown; the others are walked to with the arrow keys. */
+const openTab = async (name: string) => {
+  const shown = () => page.$eval("main [role=tab][aria-selected=true]", (tab) => tab.textContent ?? "");
+  await handsOn(page).tabTo(await shown());
+  for (let steps = 0; steps < 10 && (await shown()) !== name; steps += 1) await page.keyboard.press("ArrowRight");
+  expect(await shown()).toBe(name);
+};
 const until = (text: string) =>
   page.waitForFunction((wanted) => document.querySelector("main")?.textContent?.includes(wanted), {}, text);
 
@@ -37,13 +44,13 @@ test("a positional servo without a mouse: stops, five angles, curve, check; off 
   await walkTo("right-lid");
   await page.keyboard.press("3");
   await page.waitForSelector("[data-horn]");
-  await enter("End stops");
+  await openTab("End stops");
   await keepWatching(page);
   await page.keyboard.press("b");
   for (let steps = 0; steps < 80 && !(await statusOf(page)).includes("Both stops"); steps += 1) await answerStep(page);
   await enter("Save, and keep the hard window just inside");
 
-  await enter("Angles");
+  await openTab("Angles");
   for (const [index, pulse] of ["1250", "1380", "1500", "1620", "1740"].entries()) {
     await hands.tabTo("Sent now");
     await page.keyboard.type(pulse);
@@ -58,7 +65,7 @@ test("a positional servo without a mouse: stops, five angles, curve, check; off 
   await enter("Save on the card");
   await until("5 points");
 
-  await enter("Check");
+  await openTab("Check");
   await page.keyboard.press("b");
   for (let reading = 1; reading <= 10; reading += 1) {
     await until(`Reading ${reading} of 10: what do you read?`);
@@ -91,7 +98,7 @@ test("a continuous servo without a mouse: where it rests, and how fast it turns 
   expect(Math.abs(Number(low) - 1513)).toBeLessThan(2.5);
   expect(Math.abs(Number(high) - 1531)).toBeLessThan(2.5);
   await enter("Save on the card");
-  await enter("Speed");
+  await openTab("Speed");
   const sides = await page.$$eval("[aria-label^='Turn at']", (all) => all.map((one) => one.getAttribute("aria-label")));
   for (const side of [sides[0], sides[5]]) {
     await enter(side ?? "");
