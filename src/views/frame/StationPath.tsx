@@ -21,8 +21,8 @@ function Path() {
     <ol className="flex h-full items-stretch px-2">
       {stations.map((station, index) => {
         const isHere = station.id === here;
-        const todo = left[station.id];
-        const words = todo === null ? "" : todo === "" ? "Done for what is here." : todo;
+        const leftToDo = left[station.id];
+        const words = leftToDo === null ? "" : leftToDo === "" ? "Done for what is here." : leftToDo;
         return (
           <li key={station.id} className="relative flex grow">
             {index > 0 && <span className="absolute top-[0.86rem] right-1/2 left-[-50%] h-px bg-base-content/35" />}
@@ -32,7 +32,7 @@ function Path() {
               title={`${station.says} ${words} Key ${index + 1}.`}
               className={`relative flex grow flex-col items-center justify-center gap-0.5 rounded-sm hover:bg-base-200 ${isHere ? "font-bold" : ""}`}
             >
-              <Place isHere={isHere} todo={todo} />
+              <Place isHere={isHere} leftToDo={leftToDo} />
               <span className={`text-[0.84rem] leading-none ${isHere ? "text-primary" : ""}`}>{station.label}</span>
               <span className="sr-only">{isHere ? ", you are here" : words && `, ${words}`}</span>
             </a>
@@ -45,19 +45,19 @@ function Path() {
 
 interface PlaceProps {
   readonly isHere: boolean;
-  readonly todo: string | null;
+  readonly leftToDo: string | null;
 }
 
 /** Here is a brass diamond; done a filled square, something left an open one; a dot where nothing is kept. */
-function Place({ isHere, todo }: PlaceProps) {
+function Place({ isHere, leftToDo }: PlaceProps) {
   const look = isHere
     ? "fill-primary stroke-primary"
-    : todo === ""
+    : leftToDo === ""
       ? "fill-base-content stroke-base-content"
       : "fill-base-100 stroke-base-content/60";
   return (
     <svg viewBox="-8 -8 16 16" className="size-4" aria-hidden="true">
-      {todo === null && !isHere ? (
+      {leftToDo === null && !isHere ? (
         <circle r={2.6} className="fill-base-content/60" />
       ) : (
         <rect
