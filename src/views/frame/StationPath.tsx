@@ -16,13 +16,13 @@ export default function StationPath() {
 
 function Path() {
   const here = usePlace();
-  const left = useLeftToDo();
+  const left = useRemaining();
   return (
     <ol className="flex h-full items-stretch px-2">
       {stations.map((station, index) => {
         const isHere = station.id === here;
-        const leftToDo = left[station.id];
-        const words = leftToDo === null ? "" : leftToDo === "" ? "Done for what is here." : leftToDo;
+        const remaining = left[station.id];
+        const words = remaining === null ? "" : remaining === "" ? "Done for what is here." : remaining;
         return (
           <li key={station.id} className="relative flex grow">
             {index > 0 && <span className="absolute top-[0.86rem] right-1/2 left-[-50%] h-px bg-base-content/35" />}
@@ -32,7 +32,7 @@ function Path() {
               title={`${station.says} ${words} Key ${index + 1}.`}
               className={`relative flex grow flex-col items-center justify-center gap-0.5 rounded-sm hover:bg-base-200 ${isHere ? "font-bold" : ""}`}
             >
-              <Place isHere={isHere} leftToDo={leftToDo} />
+              <Place isHere={isHere} remaining={remaining} />
               <span className={`text-[0.84rem] leading-none ${isHere ? "text-primary" : ""}`}>{station.label}</span>
               <span className="sr-only">{isHere ? ", you are here" : words && `, ${words}`}</span>
             </a>
@@ -45,19 +45,19 @@ function Path() {
 
 interface PlaceProps {
   readonly isHere: boolean;
-  readonly leftToDo: string | null;
+  readonly remaining: string | null;
 }
 
 /** Here is a brass diamond; done a filled square, something left an open one; a dot where nothing is kept. */
-function Place({ isHere, leftToDo }: PlaceProps) {
+function Place({ isHere, remaining }: PlaceProps) {
   const look = isHere
     ? "fill-primary stroke-primary"
-    : leftToDo === ""
+    : remaining === ""
       ? "fill-base-content stroke-base-content"
       : "fill-base-100 stroke-base-content/60";
   return (
     <svg viewBox="-8 -8 16 16" className="size-4" aria-hidden="true">
-      {leftToDo === null && !isHere ? (
+      {remaining === null && !isHere ? (
         <circle r={2.6} className="fill-base-content/60" />
       ) : (
         <rect
@@ -89,7 +89,7 @@ function usePlace(): string {
  * What is left to do at each station, for the selected joint or the whole project, in a sentence: empty where it is done, null at a station that keeps
  * nothing, to which one goes to work something out or to move.
  */
-function useLeftToDo(): Readonly<Record<StationId, string | null>> {
+function useRemaining(): Readonly<Record<StationId, string | null>> {
   const joint = useSelectedJoint();
   const name = joint?.label ?? "";
   const isCalibrated = useProject(({ cards }) =>
