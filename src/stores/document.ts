@@ -1,5 +1,4 @@
 import { applyEdit, type Edit, type Project } from "@core/project";
-import type { Problem } from "@core/result";
 import { nanoid } from "nanoid";
 import { temporal } from "zundo";
 import { useStore } from "zustand";
@@ -43,18 +42,19 @@ export function layOut(project: Project): void {
   lastKey = undefined;
 }
 
-/**
- * Makes an edit. A refused one changes nothing; its sentence is given back for the field that asked,
- * or shown as a notice where `tell` says so.
- */
-export function edit(change: Edit, { tell = true } = {}): Problem | null {
+/** Makes an edit, and gives whether it was taken. A refused one changes nothing, and says why as a notice. */
+export function edit(change: Edit): boolean {
+  const refusal = editForField(change);
+  if (refusal !== null) notify(refusal, "warning");
+  return refusal === null;
+}
+
+/** Makes an edit for a field that shows by itself why it was refused: gives that sentence, or null when the edit was taken. */
+export function editForField(change: Edit): string | null {
   const { project } = documentStore.getState();
   if (!project) return null;
   const changed = applyEdit(change, project);
-  if (!changed.ok) {
-    if (tell) notify(changed.problem, "warning");
-    return changed;
-  }
+  if (!changed.ok) return changed.problem;
   if (changed.value === project) return null;
   const nowMs = Date.now();
   const isOneDrag = dragSinceMs !== null && lastEditMs >= dragSinceMs;

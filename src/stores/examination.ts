@@ -5,7 +5,7 @@ import type { ExamineNews, ExamineOrder } from "@worker/examineWorker";
 import { useEffect } from "react";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
-import { edit, projectNow, useProject } from "./document";
+import { editForField, projectNow, useProject } from "./document";
 import { liveHead, useLive } from "./live";
 import { notify } from "./notices";
 import { takesNow, useTakes } from "./takes";
@@ -116,7 +116,7 @@ export function stretchRoutine(routineId: string): Promise<string | null> {
       onStretched = null;
       if (!routines.ok) resolve(routines.problem);
       else if (projectNow() !== asked) resolve("The bench was changed meanwhile. Ask for it again.");
-      else resolve(edit(replaceRoutines(routines.value, "Stretch to feasible"), { tell: false })?.problem ?? null);
+      else resolve(editForField(replaceRoutines(routines.value, "Stretch to feasible")));
     };
     send("stretch", asked, routineId, readSpeed());
   });

@@ -47,7 +47,7 @@ export async function keepRecorded(store: TakeKeeper, recorded: Recorded, how = 
   await store.keepRecording(project.id, null).catch(() => {});
   const routine = projectNow().routines.find((one) => one.id === asked?.routineId);
   const place = routine ? [addClip(routine.id, wholeClip(take, recorded.fromMs))] : [];
-  if (edit(allOf("Record take", [addTake(take), ...place]))) return;
+  if (!edit(allOf("Record take", [addTake(take), ...place]))) return;
   const seconds = (lengthOfTake(take) / 1000).toFixed(1);
   notify(
     `${take.name} is ${how}: ${seconds} s of ${take.jointIds.length} ${take.jointIds.length > 1 ? "joints" : "joint"}.`,

@@ -378,7 +378,7 @@ export class BusSession {
         tries,
         rank: exchangeRank,
         onDone: (answer) => {
-          this.#count(device, answer);
+          this.#countAnswer(device, answer);
           onDone(answer);
         },
       },
@@ -442,7 +442,7 @@ export class BusSession {
   }
 
   /** Keeps count of who answers. One that is back is asked whether it still holds, before anything is sent to it. */
-  #count(device: LiveDevice, answer: WireAnswer): void {
+  #countAnswer(device: LiveDevice, answer: WireAnswer): void {
     const reply = answer.replies[0];
     if (!reply) {
       device.misses += 1;

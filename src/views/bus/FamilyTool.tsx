@@ -24,7 +24,7 @@ import {
   writeRegisters,
 } from "@core/bus";
 import { keepLayout, type Layout, layoutSchema, removeLayout } from "@core/project";
-import { edit, newId } from "@stores/document";
+import { edit, editForField, newId } from "@stores/document";
 import { useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { saveFile } from "../parts/saveFile";
@@ -45,7 +45,7 @@ export default function FamilyTool({ bus }: BusToolProps) {
   const { errors } = layout;
   const isShipped = shippedLayouts.includes(layout);
   const add = (one: Layout) => {
-    if (!edit(keepLayout(one))) setLayoutId(one.id);
+    if (edit(keepLayout(one))) setLayoutId(one.id);
   };
   const take = async (file: File | undefined) => {
     if (!file) return;
@@ -173,7 +173,7 @@ export default function FamilyTool({ bus }: BusToolProps) {
 export function keep(layout: Layout): string | null {
   const read = layoutSchema.safeParse(layout);
   if (!read.success) return `${read.error.issues[0]?.message ?? "It does not fit"}.`;
-  return edit(keepLayout(read.data), { tell: false })?.problem ?? null;
+  return editForField(keepLayout(read.data));
 }
 
 /** What a packet of the family looks like as it stands. */

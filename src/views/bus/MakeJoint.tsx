@@ -52,7 +52,7 @@ export function MakeJoint({ bus }: BusToolProps) {
       },
       control: usualControl,
     };
-    if (!edit(addBusJoint({ joint, card }, box?.key ?? null))) select(joint.id);
+    if (edit(addBusJoint({ joint, card }, box?.key ?? null))) select(joint.id);
   };
 
   return (

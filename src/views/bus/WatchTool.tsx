@@ -2,7 +2,7 @@ import { alarmsOf, registerFor } from "@core/bus";
 import { type Alarms, byId, editCard, type SmartCard } from "@core/project";
 import { type BusReport, busStore, type HeardPoint } from "@stores/bus";
 import { type Device, deviceName } from "@stores/busBench";
-import { edit, useProject } from "@stores/document";
+import { editForField, useProject } from "@stores/document";
 import { askSimulation } from "@stores/live";
 import { lazy, Suspense } from "react";
 import { useStore } from "zustand";
@@ -185,12 +185,11 @@ const alarmFields: readonly (readonly [keyof Alarms, string, string])[] = [
 
 function AlarmFields({ card }: { readonly card: SmartCard }) {
   const keep = (field: keyof Alarms, value: number | null) =>
-    edit(
+    editForField(
       editCard(card.id, "alarms", (one) =>
         one.kind === "smart" ? { ...one, alarms: { ...one.alarms, [field]: value } } : one,
       ),
-      { tell: false },
-    )?.problem ?? null;
+    );
   return (
     <section className="sheet flex flex-wrap items-start gap-3" aria-label="Alarm limits">
       <h2 className="heading mr-4">Tell me when it is</h2>

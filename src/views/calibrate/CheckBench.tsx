@@ -64,7 +64,7 @@ export function CheckBench({ bench, card }: CheckBenchProps) {
       calibrationId: made?.id ?? null,
       readings: [...readings],
     };
-    if (edit(addCheck(card.id, check))) return;
+    if (!edit(addCheck(card.id, check))) return;
     keep(nothing);
     notify(`The check is on the card of ${card.label}.`);
   };
@@ -80,7 +80,7 @@ export function CheckBench({ bench, card }: CheckBenchProps) {
       return;
     }
     const next = { kind, id: newId(), madeAt: new Date().toISOString(), note: "with the readings of a check", points };
-    if (edit(addCalibration(card.id, next))) return;
+    if (!edit(addCalibration(card.id, next))) return;
     keep(nothing);
     notify(`${points.length} points are the new calibration of ${card.label}. Check it again.`);
   };

@@ -1,6 +1,6 @@
 import { editCard } from "@core/project";
 import { type ContinuousCard, calibrationInForce } from "@core/servo";
-import { edit } from "@stores/document";
+import { editForField } from "@stores/document";
 import type { JointBench } from "@stores/jointBench";
 import { command, useEveryTick } from "@stores/live";
 import { useEffect, useState } from "react";
@@ -32,7 +32,7 @@ export function CreepWatch({ bench: { joint }, card }: CreepWatchProps) {
   };
   const save = (deg: number): string | null => {
     const creepDegPerS = deg / watchS;
-    const refused = edit(
+    const refusal = editForField(
       editCard(card.id, "creep", (before) =>
         before.kind === "continuous"
           ? {
@@ -42,8 +42,8 @@ export function CreepWatch({ bench: { joint }, card }: CreepWatchProps) {
           : before,
       ),
     );
-    if (!refused) setLeftS(null);
-    return refused?.problem ?? null;
+    if (refusal === null) setLeftS(null);
+    return refusal;
   };
   return (
     <div className="border-t border-base-300 pt-2 text-sm" data-readout="creep">

@@ -132,7 +132,7 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
     const margin = Math.max(card.deadband, maker.step);
     const stops = setEndStops(card.id, low, high);
     const inside = setWindow(card.id, low + margin, high - margin);
-    if (edit(narrows ? allOf("Save end stops", [stops, inside]) : stops)) return;
+    if (!edit(narrows ? allOf("Save end stops", [stops, inside]) : stops)) return;
     notify(`The end stops are on the card of ${card.label}.`);
     stop();
   };

@@ -27,7 +27,7 @@ export function LimitsBench({ bench, card, axis }: LimitsBenchProps) {
   const take = (what: string, change: (deg: number) => ReturnType<typeof setHome>) => {
     const deg = here();
     if (!Number.isFinite(deg)) notify("Nothing is being sent. Hold the joint first (H).", "warning");
-    else if (!edit(change(deg))) notify(`${what} of ${joint.label} is ${formatNumber(deg, 1)}°.`);
+    else if (edit(change(deg))) notify(`${what} of ${joint.label} is ${formatNumber(deg, 1)}°.`);
   };
   const lower = () => take("The lower limit", (deg) => setTravel(joint.id, deg, axis.travel.high));
   const upper = () => take("The upper limit", (deg) => setTravel(joint.id, axis.travel.low, deg));

@@ -49,7 +49,7 @@ export function PointsBench({ bench, card }: PointsBenchProps) {
   const save = () => {
     if (!fit?.ok) return;
     const made = { kind, id: newId(), madeAt: new Date().toISOString(), note: "", points };
-    if (edit(addCalibration(card.id, made))) return;
+    if (!edit(addCalibration(card.id, made))) return;
     keep([]);
     notify(`Saved on the card of ${card.label}. It stays where it is; only its angles have changed.`);
   };

@@ -75,7 +75,7 @@ export function ReadBench({ bench, card }: ReadBenchProps) {
       note: "by itself, from its feedback",
       points: [...points],
     };
-    if (edit(allOf("Save automatic run", points.length > 1 ? [...found, addCalibration(card.id, made)] : found)))
+    if (!edit(allOf("Save automatic run", points.length > 1 ? [...found, addCalibration(card.id, made)] : found)))
       return;
     setSavedAt(survey);
     notify(`Stops${points.length > 1 ? " and curve are" : " are"} on the card of ${card.label}.`);

@@ -77,7 +77,7 @@ export function RestBench({ bench, card }: RestBenchProps) {
   };
   const save = (neutral: number, edges: { low: number; high: number } | null) => {
     const made = { ...known, id: newId(), madeAt: new Date().toISOString(), neutral, rest: edges, creepDegPerS: null };
-    if (!edit(addCalibration(card.id, made))) notify(`${joint.label} now rests at ${formatNumber(neutral, 1)} µs.`);
+    if (edit(addCalibration(card.id, made))) notify(`${joint.label} now rests at ${formatNumber(neutral, 1)} µs.`);
   };
   const saveHere = () => {
     const neutral = liveJoint(joint.id, "setPoint");

@@ -78,7 +78,7 @@ export function SpeedBench({ bench, card }: SpeedBenchProps) {
 
   const save = () => {
     const made = { ...known, id: newId(), madeAt: new Date().toISOString(), speeds: [...speeds] };
-    if (edit(addCalibration(card.id, made))) return;
+    if (!edit(addCalibration(card.id, made))) return;
     keepDraft(place, null);
     const { fullDegPerS } = spinCurveFrom(made);
     notify(

@@ -1,5 +1,5 @@
 import { setEndStops, setPointUnit } from "@core/project";
-import { edit } from "@stores/document";
+import { editForField } from "@stores/document";
 import type { JointBench } from "@stores/jointBench";
 import { QuantityField } from "../parts/QuantityField";
 import { setPointDecimals, setPointUnits } from "./setPointField";
@@ -15,7 +15,7 @@ export function StopsOnCard({ bench }: { readonly bench: JointBench }) {
       unit={setPointUnit(card)}
       decimals={setPointDecimals(bench)}
       units={setPointUnits(bench)}
-      onCommit={(next) => edit(take(next), { tell: false })?.problem ?? null}
+      onCommit={(next) => editForField(take(next))}
       className="min-w-0"
     />
   );

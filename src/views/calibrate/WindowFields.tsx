@@ -1,5 +1,5 @@
 import { setPointUnit, setWindow } from "@core/project";
-import { edit } from "@stores/document";
+import { edit, editForField } from "@stores/document";
 import type { JointBench } from "@stores/jointBench";
 import { useState } from "react";
 import { formatNumber } from "../parts/format";
@@ -22,7 +22,7 @@ export function WindowFields({ bench }: { readonly bench: JointBench }) {
       return null;
     }
     setAsked(null);
-    return edit(setWindow(card.id, next.low, next.high), { tell: false })?.problem ?? null;
+    return editForField(setWindow(card.id, next.low, next.high));
   };
   const field = (label: string, value: number, at: (next: number) => { low: number; high: number }) => (
     <QuantityField

@@ -62,7 +62,7 @@ function File() {
   const open = cards.find((card) => card.id === openId) ?? cards[0];
   const add = (kind: ServoCard["kind"]) => {
     const id = newId();
-    if (!edit(addCards([newCard(kind, id, `New servo ${cards.length + 1}`)]))) setOpenId(id);
+    if (edit(addCards([newCard(kind, id, `New servo ${cards.length + 1}`)]))) setOpenId(id);
   };
 
   return (

@@ -24,7 +24,7 @@ export function CardSheet({ card, joint, onOpen }: CardSheetProps) {
   const donePrinting = useCallback(() => setIsPrinting(false), []);
   const copy = () => {
     const id = newId();
-    if (!edit(copyCard(card.id, id))) onOpen(id);
+    if (edit(copyCard(card.id, id))) onOpen(id);
   };
   return (
     <article className="min-h-0 overflow-y-auto shows-more pr-1" aria-label={`Card of ${card.label}`}>

@@ -39,7 +39,7 @@ export function CardTransfer({ found, onOpen }: CardTransferProps) {
     if (!offer) return;
     const known = new Set(projectNow().cards.map((card) => card.id));
     const cards = offer.cards.map((card) => (known.has(card.id) ? { ...card, id: newId() } : card));
-    if (edit(addCards(cards))) return;
+    if (!edit(addCards(cards))) return;
     if (cards[0]) onOpen(cards[0].id);
     notify(`${cards.length} ${cards.length === 1 ? "card is" : "cards are"} in the file.`);
     setOffer(null);

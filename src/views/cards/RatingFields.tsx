@@ -1,7 +1,7 @@
 import { editCard, type ServoCard, setPointUnit } from "@core/project";
 import { ratedSpeedDegPerS } from "@core/servo";
 import { currentUnitsMa, torqueUnitsKgCm } from "@core/signal";
-import { edit } from "@stores/document";
+import { edit, editForField } from "@stores/document";
 import { lazy, Suspense } from "react";
 import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
@@ -30,7 +30,7 @@ export function CardField({ card, label, value, unit, decimals = 0, units, take 
       unit={unit}
       decimals={decimals}
       {...(units && { units })}
-      onCommit={(next) => edit(editCard(card.id, label.toLowerCase(), take(next)), { tell: false })?.problem ?? null}
+      onCommit={(next) => editForField(editCard(card.id, label.toLowerCase(), take(next)))}
       className="min-w-0"
     />
   );

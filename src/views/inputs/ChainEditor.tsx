@@ -1,7 +1,7 @@
 import { Chain, settledShape } from "@core/inputs";
 import { asOthers, editLead, flowsOf, type Lead, type Source, setShaper } from "@core/project";
 import { type Flow, newShaper, type Shaper, type ShaperKind, shaperNames } from "@core/shapers";
-import { edit, projectNow, useProject } from "@stores/document";
+import { edit, editForField, projectNow, useProject } from "@stores/document";
 import { liveSource, onLive } from "@stores/live";
 import { notify } from "@stores/notices";
 import { useEffect, useRef } from "react";
@@ -86,7 +86,7 @@ export function ChainEditor({ lead, source }: ChainEditorProps) {
           <ShaperFields
             shaper={shaper}
             sources={sources.filter((one) => one.id !== source.id)}
-            onShaper={(next) => edit(setShaper(lead.id, at, next), { tell: false })?.problem ?? null}
+            onShaper={(next) => editForField(setShaper(lead.id, at, next))}
           />
         </section>
       ))}

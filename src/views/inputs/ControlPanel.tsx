@@ -1,5 +1,5 @@
 import { type Claimant, type Joint, type JointControl, setControl } from "@core/project";
-import { edit, useProject } from "@stores/document";
+import { editForField, useProject } from "@stores/document";
 import { command, liveJoint, useLive } from "@stores/live";
 import { useCallback } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
@@ -14,7 +14,7 @@ export function ControlPanel({ joint }: { readonly joint: Joint }) {
   const project = useProject((current) => current);
   const isHeld = useLive(useCallback(() => liveJoint(joint.id, "isHeld") === 1, [joint.id]));
   const code = useLive(useCallback(() => liveJoint(joint.id, "owner"), [joint.id]));
-  const set = (next: JointControl) => edit(setControl(joint.id, next), { tell: false })?.problem ?? null;
+  const set = (next: JointControl) => editForField(setControl(joint.id, next));
   const raise = (at: number) => {
     const [a, b] = [control.order[at - 1], control.order[at]];
     if (a && b) set({ ...control, order: control.order.with(at - 1, b).with(at, a) });

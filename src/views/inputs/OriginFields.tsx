@@ -1,6 +1,6 @@
 import { type Origin, type OriginKind, type OriginOf, originWords } from "@core/origins";
 import { editSource, type Source } from "@core/project";
-import { edit, useProject } from "@stores/document";
+import { editForField, useProject } from "@stores/document";
 import { learnOrigin } from "@stores/windowInputs";
 import { type ComponentType, useCallback, useEffect, useState } from "react";
 import { keyedActions } from "../frame/actions";
@@ -20,11 +20,7 @@ type Fields<Kind extends OriginKind> = FieldsProps<OriginOf<Kind>>;
 export function OriginFields({ source }: { readonly source: Source }) {
   const Fields = fields[source.origin.kind] as ComponentType<FieldsProps<Origin>> | null;
   const set = useCallback(
-    (next: Origin) =>
-      edit(
-        editSource(source.id, "kind", (one) => ({ ...one, origin: next })),
-        { tell: false },
-      )?.problem ?? null,
+    (next: Origin) => editForField(editSource(source.id, "kind", (one) => ({ ...one, origin: next }))),
     [source.id],
   );
   return Fields && <Fields origin={source.origin} onOrigin={set} />;

@@ -1,6 +1,6 @@
 import { converterRanges } from "@core/inputs";
 import { editSource, removeSource, type Source, setSourceRange } from "@core/project";
-import { edit } from "@stores/document";
+import { edit, editForField } from "@stores/document";
 import { liveSource, useEveryTick } from "@stores/live";
 import { notify } from "@stores/notices";
 import { useEffect, useState } from "react";
@@ -20,13 +20,9 @@ interface SourceSheetProps {
 export function SourceSheet({ source, onClose }: SourceSheetProps) {
   useEveryTick();
   const { range, ifLost } = source;
-  const setRange = (low: number, high: number) =>
-    edit(setSourceRange(source.id, { low, high }), { tell: false })?.problem ?? null;
+  const setRange = (low: number, high: number) => editForField(setSourceRange(source.id, { low, high }));
   const setLost = (next: Source["ifLost"]) =>
-    edit(
-      editSource(source.id, "what it does when lost", (one) => ({ ...one, ifLost: next })),
-      { tell: false },
-    )?.problem ?? null;
+    editForField(editSource(source.id, "what it does when lost", (one) => ({ ...one, ifLost: next })));
   return (
     <Sheet label={`Settings of ${source.label}`} onClose={onClose}>
       <div className="space-y-3">

@@ -51,7 +51,7 @@ function wireTemplate(template: Template): void {
     notify(wired.problem, "warning");
     return;
   }
-  if (edit(addLeads(wired.value.leads, wired.value.sources))) return;
+  if (!edit(addLeads(wired.value.leads, wired.value.sources))) return;
   if (wired.value.leads[0]) openLead(wired.value.leads[0].id);
 }
 
@@ -92,7 +92,7 @@ function NewLead() {
     const lead = joint
       ? plainLead(source, joint, id)
       : { id, sourceId: source.id, target: targetOf(place), shapers: [...shapersTo(place, source)], isMuted: false };
-    if (!edit(addLeads([lead]))) openLead(id);
+    if (edit(addLeads([lead]))) openLead(id);
   };
   const [firstPose, secondPose] = project.poses;
   /** A blend begins with the first two poses, and its range map. */
@@ -214,7 +214,7 @@ function LearnLead({ onDone }: { readonly onDone: () => void }) {
       if (!meant || !source) return;
       const id = newId();
       onDone();
-      if (!edit(addLeads([plainLead(source, meant, id)]))) openLead(id);
+      if (edit(addLeads([plainLead(source, meant, id)]))) openLead(id);
     });
   }, [sourceId, onDone]);
   return (

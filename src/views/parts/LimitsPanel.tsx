@@ -1,6 +1,6 @@
 import { type AngleAxis, flipDirection, renameJoint, setHome, setSpeedLimit, setTravel } from "@core/project";
 import { ratedSpeedDegPerS } from "@core/servo";
-import { edit } from "@stores/document";
+import { edit, editForField } from "@stores/document";
 import type { JointBench } from "@stores/jointBench";
 import { liveJoint } from "@stores/live";
 import { formatNumber } from "./format";
@@ -53,7 +53,7 @@ export function LimitsPanel({ bench }: { readonly bench: JointBench }) {
           unit="°/s"
           decimals={0}
           step={10}
-          onCommit={(value) => edit(setSpeedLimit(joint.id, value), { tell: false })?.problem ?? null}
+          onCommit={(value) => editForField(setSpeedLimit(joint.id, value))}
         />
       </div>
     </section>
@@ -70,7 +70,7 @@ interface AngleFieldProps {
 
 /** An angle that can be typed, or taken from where the joint stands. */
 function AngleField({ bench, label, value, take }: AngleFieldProps) {
-  const commit = (deg: number) => edit(take(deg), { tell: false })?.problem ?? null;
+  const commit = (deg: number) => editForField(take(deg));
   return (
     <div className="flex items-end gap-1">
       <QuantityField label={label} value={value} unit="°" decimals={1} step={1} onCommit={commit} className="grow" />

@@ -1,10 +1,9 @@
-import type { Problem } from "@core/result";
 import { useState } from "react";
 
 interface NameFieldProps {
   readonly label: string;
   readonly value: string;
-  readonly onCommit: (name: string) => Problem | null;
+  readonly onCommit: (name: string) => void;
   readonly className?: string;
 }
 

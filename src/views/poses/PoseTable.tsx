@@ -1,6 +1,6 @@
 import { measureOf } from "@core/pose";
 import { byId, type Joint, type Pose, setPointUnit, setPoseTarget } from "@core/project";
-import { edit, useProject } from "@stores/document";
+import { edit, editForField, useProject } from "@stores/document";
 import { liveJoint } from "@stores/live";
 import { usePosesView } from "@stores/posesView";
 import { select, useSelectedJoint } from "@stores/selection";
@@ -45,7 +45,7 @@ function PoseRow({ pose, joint, against }: PoseTableProps & { readonly joint: Jo
   const written = useWritten(joint);
   const target = pose.targets[joint.id];
   const isSelected = useSelectedJoint()?.id === joint.id;
-  const take = (value: number) => edit(setPoseTarget(pose.id, joint.id, value), { tell: false })?.problem ?? null;
+  const take = (value: number) => editForField(setPoseTarget(pose.id, joint.id, value));
   const other = against?.targets[joint.id];
   return (
     <tr className={`text-right ${isSelected ? "bg-primary/10" : ""}`}>

@@ -29,7 +29,7 @@ export function TableSheet({ poses, onDone }: TableSheetProps) {
       setPoseTargets("", changes),
       ...added.map(({ name, targets }) => addPose({ id: newId(), name, group: "", targets })),
     ];
-    if (!edit(allOf("Paste poses", edits))) onDone();
+    if (edit(allOf("Paste poses", edits))) onDone();
   };
   return (
     <Sheet label="Poses as a table" onClose={onDone} isWide>

@@ -5,5 +5,5 @@ import { posesView } from "@stores/posesView";
 /** Adds a pose just after another, and shows it. `name` is what undo calls it. */
 export function makePose(pose: Pose, afterId: string, name: string): void {
   const id = newId();
-  if (!edit(addPose({ ...pose, id }, name, afterId))) posesView.setState({ chosenIds: [id] });
+  if (edit(addPose({ ...pose, id }, name, afterId))) posesView.setState({ chosenIds: [id] });
 }

@@ -1,5 +1,5 @@
 import { type Condition, removeCondition, type Side, setCondition } from "@core/project";
-import { edit, newId, useProject } from "@stores/document";
+import { edit, editForField, newId, useProject } from "@stores/document";
 import { QuantityField } from "../parts/QuantityField";
 
 /** Joints that must not meet: while one is past an angle, the other stays on its side of another. */
@@ -33,7 +33,7 @@ export function ApartFields() {
 }
 
 function ConditionFields({ condition }: { readonly condition: Condition }) {
-  const set = (next: Condition) => edit(setCondition(next), { tell: false })?.problem ?? null;
+  const set = (next: Condition) => editForField(setCondition(next));
   return (
     <div className="space-y-1 border border-base-300 p-2">
       <SideFields words="While" side={condition.while} onSide={(side) => set({ ...condition, while: side })} />

@@ -1,7 +1,7 @@
 import { type Finding, findingTraits, mendEdit, mendWords } from "@core/feasible";
 import { type Routine, removeSupply, type Supply, setSupply } from "@core/project";
 import { currentUnitsMa } from "@core/signal";
-import { edit, newId, projectNow, useProject } from "@stores/document";
+import { edit, editForField, newId, projectNow, useProject } from "@stores/document";
 import { stretchRoutine, useExamination } from "@stores/examination";
 import { notify } from "@stores/notices";
 import { scoreView } from "@stores/scoreView";
@@ -155,7 +155,7 @@ function Supplies() {
 function SupplyFields({ supply }: { readonly supply: Supply }) {
   const boards = useProject((project) => project.boards);
   const [name, setName] = useState(supply.label);
-  const set = (next: Supply) => edit(setSupply(next), { tell: false })?.problem ?? null;
+  const set = (next: Supply) => editForField(setSupply(next));
   return (
     <div className="border border-base-300 p-2">
       <div className="flex items-end gap-2">

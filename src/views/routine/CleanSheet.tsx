@@ -56,7 +56,7 @@ export function CleanSheet({ routine, take, clip, onDone }: CleanSheetProps) {
       setKeys(routine.id, channel.jointId, keysInPlace(routine, place, channel)),
     );
     if (clip) edits.push(removeClips(routine.id, new Set([clip.id])));
-    if (!edit(allOf("Turn take into keys", edits))) onDone();
+    if (edit(allOf("Turn take into keys", edits))) onDone();
   };
   const toTake = async () => {
     const made = takeOf(
@@ -65,7 +65,7 @@ export function CleanSheet({ routine, take, clip, onDone }: CleanSheetProps) {
     );
     await keepSamples(made.data);
     const swap = clip ? [changeClip(routine.id, clip.id, "take", (one) => ({ ...one, takeId: made.take.id }))] : [];
-    if (!edit(allOf("Smooth take", [addTake(made.take), ...swap]))) onDone();
+    if (edit(allOf("Smooth take", [addTake(made.take), ...swap]))) onDone();
   };
   return (
     <Sheet label={`Clean up ${take.name}`} onClose={onDone} isWide>

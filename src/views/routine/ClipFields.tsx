@@ -1,6 +1,6 @@
 import { type Clip, changeClip, layClip, lengthOfTake, type Routine, removeClips, type Take } from "@core/project";
 import { timeUnitsS } from "@core/signal";
-import { edit, useProject } from "@stores/document";
+import { edit, editForField, useProject } from "@stores/document";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
 import { TimeField } from "./StepFields";
@@ -18,10 +18,7 @@ export function ClipFields({ routine, clip, onClean }: ClipFieldsProps) {
   const take = takes.find((one) => one.id === clip.takeId);
   if (!take) return null;
   const change = (what: string, next: Partial<Clip>) =>
-    edit(
-      changeClip(routine.id, clip.id, what, (one) => ({ ...one, ...next })),
-      { tell: false },
-    )?.problem ?? null;
+    editForField(changeClip(routine.id, clip.id, what, (one) => ({ ...one, ...next })));
   const place = routine.clips.indexOf(clip);
   const used = clip.jointIds ?? take.jointIds;
   const others = takes.filter((one) => one.jointIds.some((id) => take.jointIds.includes(id)));

@@ -1,6 +1,6 @@
 import { type Clip, changeClip, type Routine, removeClips } from "@core/project";
 import { endOfClip } from "@core/routine";
-import { edit, useProject } from "@stores/document";
+import { edit, editForField, useProject } from "@stores/document";
 import { scoreView, snapped, useScoreView } from "@stores/scoreView";
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 import { endOf, gutterPx, type TimeScale, xOf } from "./timeScale";
@@ -70,10 +70,8 @@ function Slip({ routine, clip, name, scale, row }: SlipProps) {
     const byMs = (event.clientX - held.x) * scale.msPerPx;
     const free = event.ctrlKey;
     const next = dragged(held.clip, held.part, byMs, event.altKey, (ms) => snapped(ms, scale.msPerPx, free));
-    edit(
-      changeClip(routine.id, clip.id, "place", () => next),
-      { tell: false },
-    );
+    // Where it cannot lie it stays for now: a drag goes on.
+    editForField(changeClip(routine.id, clip.id, "place", () => next));
   };
   const onKeyDown = (event: KeyboardEvent) => {
     const way = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;

@@ -112,7 +112,7 @@ function Match({ routine, name, first, onConvention, onDone }: MatchProps) {
     const made = takeOf(motion.value, name.slice(0, 80) || "From a file");
     await keepSamples(made.data);
     const clip = wholeClip(made.take, Math.round(scoreView.getState().cursorMs));
-    if (!edit(allOf("Take from a file", [addTake(made.take), addClip(routine.id, clip)]))) onDone();
+    if (edit(allOf("Take from a file", [addTake(made.take), addClip(routine.id, clip)]))) onDone();
   };
   return (
     <div className="mt-3 space-y-3">

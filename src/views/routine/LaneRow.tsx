@@ -63,7 +63,7 @@ export const LaneRow = memo(function LaneRow(props: LaneRowProps) {
   const addAt = (ms: number, target: number) => {
     const atMs = Math.round(ms);
     if (
-      !edit(
+      edit(
         setKeys(routine.id, joint.id, [...keys, { atMs, target: asGiven(target, joint), shape: "smooth" }], "Add key"),
       )
     )
@@ -211,7 +211,7 @@ function useKeyDrag(routine: Routine, scale: TimeScale, box: LaneBox) {
 function applyShift(routineId: string, { lanes, chosen }: ShiftedKeys): void {
   const edits = lanes.map(({ jointId, keys }) => setKeys(routineId, jointId, keys));
   const mergeKey = `drag:${routineId}:${lanes.map((lane) => lane.jointId).join()}`;
-  if (!edit(allOf("Move keys", edits, mergeKey))) scoreView.setState({ keys: chosen });
+  if (edit(allOf("Move keys", edits, mergeKey))) scoreView.setState({ keys: chosen });
 }
 
 /** Keys on a lane: walk from key to key, move them, add, delete, copy and paste. */
@@ -275,14 +275,14 @@ function removeKeys(routine: Routine, chosen: readonly ChosenKey[]): void {
   const edits = keysWithout(routine.lanes, chosen).map(({ jointId, keys }) =>
     setKeys(routine.id, jointId, keys, "Remove keys"),
   );
-  if (edits.length > 0 && !edit(allOf("Remove keys", edits))) scoreView.setState({ keys: [] });
+  if (edits.length > 0 && edit(allOf("Remove keys", edits))) scoreView.setState({ keys: [] });
 }
 
 /** Keys that were copied, the first of them at the cursor. */
 function pasteKeys(routine: Routine, copied: readonly CopiedKey[], atMs: number): void {
   const { lanes, chosen } = keysWith(routine.lanes, copied, atMs);
   const edits = lanes.map(({ jointId, keys }) => setKeys(routine.id, jointId, keys, "Paste keys"));
-  if (!edit(allOf("Paste keys", edits))) scoreView.setState({ keys: chosen });
+  if (edit(allOf("Paste keys", edits))) scoreView.setState({ keys: chosen });
 }
 
 /** Chosen keys moved by a time and a difference of target, each kept as a person would give it. */

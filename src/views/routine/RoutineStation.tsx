@@ -34,7 +34,7 @@ function Routines() {
   const chosen = routines.find((routine) => routine.id === chosenId) ?? routines[playing] ?? routines[0];
   const create = () => {
     const routine = emptyRoutine(newId(), `Routine ${routines.length + 1}`);
-    if (!edit(addRoutine(routine))) openRoutine(routine.id);
+    if (edit(addRoutine(routine))) openRoutine(routine.id);
   };
   return (
     <div className="flex h-full flex-col">

@@ -9,7 +9,7 @@ import {
   type Timetable,
 } from "@core/project";
 import { type Score, sampleTrack } from "@core/routine";
-import { edit, newId, projectNow, useProject } from "@stores/document";
+import { edit, editForField, newId, projectNow, useProject } from "@stores/document";
 import { notify } from "@stores/notices";
 import { openRoutine } from "@stores/scoreView";
 import { useState } from "react";
@@ -28,7 +28,7 @@ interface SettingsPanelProps {
 export function SettingsPanel({ routine, score }: SettingsPanelProps) {
   const joints = useProject((project) => project.joints);
   const set = (what: string, change: Parameters<typeof setRoutine>[2]) =>
-    edit(setRoutine(routine.id, what, change), { tell: false })?.problem ?? null;
+    editForField(setRoutine(routine.id, what, change));
   return (
     <div className="min-h-0 grow space-y-3 overflow-y-auto shows-more">
       <NameField
@@ -139,7 +139,7 @@ function copy(routine: Routine): void {
   const id = newId();
   const name = `${routine.name.slice(0, 70)}, copy`;
   // A copy that started by itself as well would surprise.
-  if (!edit(addRoutine({ ...routine, id, name, timetable: null }))) openRoutine(id);
+  if (edit(addRoutine({ ...routine, id, name, timetable: null }))) openRoutine(id);
 }
 
 interface TimetableFieldsProps {

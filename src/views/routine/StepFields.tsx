@@ -1,7 +1,7 @@
 import { byId, changeStep, isSwitch, type Routine } from "@core/project";
 import { timeUnitsS } from "@core/signal";
 import type { Step, StepKind, StepOf } from "@core/steps";
-import { edit, useProject } from "@stores/document";
+import { edit, editForField, useProject } from "@stores/document";
 import type { ComponentType } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
@@ -36,10 +36,7 @@ const fields: { readonly [Kind in StepKind]: ComponentType<FieldsProps<Kind>> } 
 
 /** Changes a step; gives a sentence where that cannot be. */
 const change = (routine: Routine, what: string, next: Step): string | null =>
-  edit(
-    changeStep(routine.id, next.id, what, () => next),
-    { tell: false },
-  )?.problem ?? null;
+  editForField(changeStep(routine.id, next.id, what, () => next));
 
 function LabelFields({ routine, step }: FieldsProps<"label">) {
   return (
@@ -165,7 +162,7 @@ function MoveFields({ routine, step, number }: FieldsProps<"move">) {
 function WaitFields({ routine, step, number }: FieldsProps<"wait">) {
   const sources = useProject((project) => project.sources);
   const source = sources.find((one) => one.id === step.sourceId);
-  const isPressed = source !== undefined && isSwitch(source);
+  const isButton = source !== undefined && isSwitch(source);
   return (
     <section className="grid grid-cols-2 gap-2" aria-label={`Step ${number}`}>
       <ChoiceField
@@ -181,7 +178,7 @@ function WaitFields({ routine, step, number }: FieldsProps<"wait">) {
         label="is"
         value={step.side}
         choices={
-          isPressed
+          isButton
             ? [
                 ["above", "pressed"],
                 ["below", "let go"],
@@ -193,7 +190,7 @@ function WaitFields({ routine, step, number }: FieldsProps<"wait">) {
         }
         onChoose={(side) => change(routine, "wait", { ...step, side })}
       />
-      {!isPressed && (
+      {!isButton && (
         <QuantityField
           label="this"
           value={step.level}

@@ -188,6 +188,6 @@ function addStep(routine: Routine, kind: StepKind, at: number): void {
     notify(step.problem, "warning");
     return;
   }
-  if (!edit(insertSteps(routine.id, [step.value], at, `Add ${stepNames[kind].replace(/^an? /, "")}`)))
+  if (edit(insertSteps(routine.id, [step.value], at, `Add ${stepNames[kind].replace(/^an? /, "")}`)))
     chooseStep(id, "alone", [id]);
 }

@@ -249,6 +249,6 @@ export function pasteSteps(routine: Routine, at: number): void {
 
 function addCopies(routine: Routine, steps: readonly Step[], at: number, name: string): void {
   const copies = steps.map((step) => ({ ...step, id: newId() }));
-  if (copies.length > 0 && !edit(insertSteps(routine.id, copies, at, name)))
+  if (copies.length > 0 && edit(insertSteps(routine.id, copies, at, name)))
     scoreView.setState({ stepIds: copies.map((step) => step.id) });
 }

@@ -200,7 +200,7 @@ function TakeLine({ routine, take, onClean }: TakeLineProps) {
   const names = take.jointIds.map((id) => joints.find((joint) => joint.id === id)?.label ?? "?");
   const place = () => {
     const clip = wholeClip(take, Math.round(scoreView.getState().cursorMs));
-    if (!edit(addClip(routine.id, clip))) scoreView.setState({ clipIds: [clip.id], stepIds: [], keys: [] });
+    if (edit(addClip(routine.id, clip))) scoreView.setState({ clipIds: [clip.id], stepIds: [], keys: [] });
   };
   const save = () => {
     if (!data) return;

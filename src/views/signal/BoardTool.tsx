@@ -2,7 +2,7 @@ import { type EncodingKind, encodingNames, newEncoding } from "@core/encodings";
 import { boardProblems } from "@core/position";
 import { groupOf, groupSizeOf, setEncoding, setFrameGroups, setFrameHz } from "@core/project";
 import { frequencyUnitsHz, signalMakerOf } from "@core/signal";
-import { edit, useProject } from "@stores/document";
+import { edit, editForField, useProject } from "@stores/document";
 import { ChoiceField } from "../parts/ChoiceField";
 import { Fact } from "../parts/Fact";
 import { formatNumber } from "../parts/format";
@@ -31,7 +31,7 @@ export default function BoardTool({ bench }: SignalToolProps) {
         />
         <EncodingFields
           encoding={board.encoding}
-          onEncoding={(encoding) => edit(setEncoding(board.id, encoding), { tell: false })?.problem ?? null}
+          onEncoding={(encoding) => editForField(setEncoding(board.id, encoding))}
         />
         <dl className="grid grid-cols-3 gap-3 border-t border-base-300 pt-3" data-readout="board">
           <Fact name="true frame" value={`${formatNumber(1e6 / maker.periodUs, 3)} Hz`} />
@@ -75,7 +75,7 @@ export default function BoardTool({ bench }: SignalToolProps) {
                 decimals={2}
                 units={frequencyUnitsHz}
                 step={1}
-                onCommit={(value) => edit(setFrameHz(board.id, group, value), { tell: false })?.problem ?? null}
+                onCommit={(value) => editForField(setFrameHz(board.id, group, value))}
               />
               <p className="caption mt-1">
                 Really {formatNumber(made, 3)} Hz.{" "}

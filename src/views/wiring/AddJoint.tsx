@@ -2,7 +2,7 @@ import { type EncodingKind, encodingNames, newEncoding } from "@core/encodings";
 import { addJoint, type Board, type ServoCard, usualControl } from "@core/project";
 import { freeChannels, isBoardFor, looseCards, newAxis } from "@core/rig";
 import { newCard } from "@core/servo";
-import { edit, newId, useProject } from "@stores/document";
+import { editForField, newId, useProject } from "@stores/document";
 import { command } from "@stores/live";
 import { select } from "@stores/selection";
 import { type FormEvent, useState } from "react";
@@ -62,17 +62,16 @@ export default function AddJoint({ onClose }: { readonly onClose: () => void }) 
       axis: newAxis(card),
       control: usualControl,
     };
-    const refused = edit(
+    const refusal = editForField(
       addJoint({
         joint,
         ...(rig && { rig }),
         ...(isNewBoard && { board: placed }),
         ...(!old && { card: { ...card, id: cardId } }),
       }),
-      { tell: false },
     );
-    if (refused) {
-      setTrouble(refused.problem);
+    if (refusal !== null) {
+      setTrouble(refusal);
       return;
     }
     select(joint.id);

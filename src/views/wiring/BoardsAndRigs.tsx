@@ -1,5 +1,4 @@
 import { removeBoard, removeRig, renameBoard, renameRig } from "@core/project";
-import type { Problem } from "@core/result";
 import { edit, useProject } from "@stores/document";
 import { counted } from "../parts/format";
 import { NameField } from "../parts/NameField";
@@ -40,7 +39,7 @@ interface RowProps {
   readonly what: "board" | "rig";
   readonly label: string;
   readonly joints: number;
-  readonly onRename: (name: string) => Problem | null;
+  readonly onRename: (name: string) => void;
   readonly onRemove: () => void;
 }
 
