@@ -24,12 +24,12 @@ function lint(files: readonly (readonly [string, string])[]): Map<string, string
 }
 
 const forbidden = [
-  ["src/core/gate/a.ts", "react", "Core imports nothing but itself and Zod"],
-  ["src/core/gate/b.ts", "@stores/live", "Core imports nothing but itself and Zod"],
-  ["src/core/gate/c.ts", "node:fs", "Core imports nothing but itself and Zod"],
-  ["src/core/gate/d.ts", "../signal/frame", "Core imports nothing but itself and Zod"],
+  ["src/core/gate/a.ts", "react", "Core imports nothing but itself, Zod and dequal"],
+  ["src/core/gate/b.ts", "@stores/live", "Core imports nothing but itself, Zod and dequal"],
+  ["src/core/gate/c.ts", "node:fs", "Core imports nothing but itself, Zod and dequal"],
+  ["src/core/gate/d.ts", "../signal/frame", "Core imports nothing but itself, Zod and dequal"],
   ["src/core/gate/e.ts", "@core/signal/frame", "Import the folder's face"],
-  ["src/core/project/edits/a.ts", "dexie", "Core imports nothing but itself and Zod"],
+  ["src/core/project/edits/a.ts", "dexie", "Core imports nothing but itself, Zod and dequal"],
   ["src/worker/a.ts", "@stores/live", "Worker and storage import only core"],
   ["src/storage/a.ts", "@views/stations", "Worker and storage import only core"],
   ["src/stores/a.ts", "@views/stations", "never views"],

@@ -1,5 +1,6 @@
 import type { Origin } from "@core/origins";
 import type { Source } from "@core/project";
+import { dequal } from "dequal";
 import { documentStore } from "./document";
 import { onKeyLetGo, onKeys } from "./keyboard";
 import { command, giveSource } from "./live";
@@ -27,7 +28,7 @@ export function listenToWindow(): () => void {
   });
   const stopKeys = onKeys("sources", ({ code, repeat, ctrlKey, metaKey, altKey }) => {
     const origin: Origin = { kind: "key", code };
-    if (ctrlKey || metaKey || altKey || !sourcesNow().some((source) => isSame(source.origin, origin))) return false;
+    if (ctrlKey || metaKey || altKey || !sourcesNow().some((source) => dequal(source.origin, origin))) return false;
     if (!repeat) {
       pressed.add(code);
       hear({ origin, share: 1 });
@@ -85,8 +86,6 @@ export function learnOrigin(onOrigin: (origin: Origin) => void): () => void {
   };
 }
 
-const isSame = (a: Origin, b: Origin) => JSON.stringify(a) === JSON.stringify(b);
-
 /** Something was pressed or moved: it is learnt, or goes to the sources that are bound to it. */
 function hear({ origin, share }: Heard): void {
   if (learner && share > 0.5) {
@@ -96,7 +95,7 @@ function hear({ origin, share }: Heard): void {
     return;
   }
   for (const source of sourcesNow())
-    if (isSame(source.origin, origin))
+    if (dequal(source.origin, origin))
       giveSource(source.id, source.range.low + share * (source.range.high - source.range.low));
 }
 

@@ -5,6 +5,7 @@ import { type Board, byId, type Joint, type Project, type TakeData } from "@core
 import { ok, problem, type Result } from "@core/result";
 import { jointDegOf } from "@core/rig";
 import type { Recorded } from "@core/take";
+import { dequal } from "dequal";
 import { Lateness } from "./lateness";
 import { BusLink } from "./links/busLink";
 import type { BusAsk, BusTold } from "./links/busMessages";
@@ -20,7 +21,7 @@ import { Timetables } from "./timetables";
 interface WiredBoard {
   readonly link: Link;
   readonly output: BoardOutput;
-  readonly wiring: string;
+  readonly wiring: readonly unknown[];
   wasLive: boolean;
   /** How often the board had been met when that was looked at last. */
   timesMet: number;
@@ -78,7 +79,7 @@ export class Bench {
       const board = byId(project.boards, output.boardId);
       const wiring = wiringOf(board, project);
       const old = before.get(board.id);
-      if (old?.wiring !== wiring) {
+      if (!old || !dequal(old.wiring, wiring)) {
         const link = board.encoding.kind === "bus" ? this.#busLink(board, project) : this.#pulseLink(board, project);
         return { link, output, wiring, wasLive: false, timesMet: 0 };
       }

@@ -1,9 +1,10 @@
 import { hexBytes } from "@core/bus";
 import { head, shapeOf, snapshotLength } from "@core/engine";
 import type { Routine } from "@core/project";
+import { dequal } from "dequal";
 import { Bench } from "./bench";
 import { Lateness } from "./lateness";
-import type { FromWorker, ToWorker } from "./messages";
+import type { FromWorker, LinkReport, ToWorker } from "./messages";
 import { SnapshotPace } from "./snapshotPace";
 
 /**
@@ -28,7 +29,7 @@ const fallbackTickMs = 20;
 let buffers: Float64Array<ArrayBuffer>[] = [];
 let bufferLength = 0;
 let isRunning = false;
-let sentLinks = "";
+let sentLinks: readonly LinkReport[] = [];
 let isWatching = false;
 let lines: Record<string, string> = {};
 let linesSentMs = 0;
@@ -155,9 +156,8 @@ function report(nowMs: number): void {
     post({ kind: "snapshot", snapshot }, [snapshot.buffer]);
   }
   const links = bench.linkReports;
-  const told = JSON.stringify(links);
-  if (told !== sentLinks) {
-    sentLinks = told;
+  if (!dequal(links, sentLinks)) {
+    sentLinks = links;
     post({ kind: "links", links });
   }
   reportSurvey(nowMs);

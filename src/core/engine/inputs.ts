@@ -3,6 +3,7 @@ import { everyChangeCounts, type Moment, makesItself, silentAfterMs, valueAt } f
 import { isSteady, type Lead, type Project, type Source } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { othersOf, type Surroundings } from "@core/shapers";
+import { dequal } from "dequal";
 
 /** A source as the engine lives with it. */
 interface LiveSource extends Moment {
@@ -35,7 +36,7 @@ export interface LiveLead {
   /** What its joints get at 0 and at 1 of what comes out; for a lead to one joint that is what comes out itself. */
   readonly aims: readonly { readonly joint: number; readonly atZero: number; readonly atOne: number }[];
   /** All that its value and its aims come from, to see whether an edit gave them another meaning. */
-  readonly meaning: string;
+  readonly meaning: readonly unknown[];
   wasOn: boolean;
   /** It was not followed: it takes up nothing by itself when it is followed again, only when somebody moves it. */
   wasQuiet: boolean;
@@ -113,10 +114,10 @@ export class Inputs {
     const leadsBefore = new Map(this.leads.map((live) => [live.lead.id, live]));
     this.leads = project.leads.map((lead): LiveLead => {
       const old = leadsBefore.get(lead.id);
-      const keepsChain = old && JSON.stringify(old.lead.shapers) === JSON.stringify(lead.shapers);
+      const keepsChain = old && dequal(old.lead.shapers, lead.shapers);
       // What it says means something else now: it moves nothing until its source is moved, and acts only when it goes on anew.
       const meaning = meaningOf(project, lead);
-      const isChanged = old && old.meaning !== meaning;
+      const isChanged = old && !dequal(old.meaning, meaning);
       const source = this.#placeOf.get(lead.sourceId) ?? -1;
       return {
         lead,
@@ -286,7 +287,7 @@ function aimsOf(project: Project, { target }: Lead): LiveLead["aims"] {
   });
 }
 
-function meaningOf(project: Project, { sourceId, shapers, target }: Lead): string {
+function meaningOf(project: Project, { sourceId, shapers, target }: Lead): readonly unknown[] {
   const heard = project.sources
     .filter(({ id }) => id === sourceId || othersOf(shapers).includes(id))
     .map(({ id, range, origin }) => [id, range, origin]);
@@ -294,5 +295,5 @@ function meaningOf(project: Project, { sourceId, shapers, target }: Lead): strin
     target.kind === "blend"
       ? project.poses.filter(({ id }) => id === target.fromPoseId || id === target.toPoseId).map((pose) => pose.targets)
       : [];
-  return JSON.stringify([sourceId, shapers, target, heard, poses]);
+  return [sourceId, shapers, target, heard, poses];
 }

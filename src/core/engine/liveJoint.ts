@@ -4,6 +4,7 @@ import { byId, type Joint, type Project, type ServoCard } from "@core/project";
 import { jointDegOf, jointMapOf } from "@core/rig";
 import { feedbackCurveOf } from "@core/servo";
 import { signalMakerOf } from "@core/signal";
+import { dequal } from "dequal";
 import type { BoardOutput } from "./boardOutput";
 import { Hands } from "./hands";
 
@@ -88,7 +89,7 @@ export function carryOver(
 ): { readonly wish: number; readonly isSameMeasure: boolean } {
   const rewish = (target: number) => to.limits.map.toTarget(from.limits.map.toSetPoint(target));
   // Compared by what is written there: the worker gets a copy of everything at each edit.
-  const isSame = JSON.stringify([from.card, from.joint.axis]) === JSON.stringify([to.card, to.joint.axis]);
+  const isSame = dequal([from.card, from.joint.axis], [to.card, to.joint.axis]);
   const measured = (target: number) => (isSame ? target : rewish(target));
   to.passage.target = measured(from.passage.target);
   to.passage.count = from.passage.count;

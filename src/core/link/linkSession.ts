@@ -1,3 +1,4 @@
+import { dequal } from "dequal";
 import { LineReader, type ReadLine } from "./lineReader";
 import { LineWriter, longestLine } from "./lineWriter";
 import {
@@ -196,7 +197,7 @@ export class LinkSession {
 
   /** What the board is to hold its channels to, besides the host: told at once, and after each greeting. Without them it takes no frame. */
   setLimits(limits: readonly ChannelLimits[], nowMs: number): void {
-    if (JSON.stringify(limits) === JSON.stringify(this.#limits)) return;
+    if (dequal(limits, this.#limits)) return;
     this.#limits = limits;
     if (this.state.kind === "live") this.#tellLimits(nowMs);
   }

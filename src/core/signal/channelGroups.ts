@@ -1,5 +1,6 @@
 import type { ChannelGroup } from "@core/link";
 import type { Board } from "@core/project";
+import { dequal } from "dequal";
 import { channelMakersOf } from "./signalMaker";
 
 /** A board's channels as its greeting tells of them: which share a frame, and what their counts mean, in ns or in ticks. */
@@ -17,8 +18,7 @@ export function channelGroupsOf(board: Board): readonly ChannelGroup[] {
       highestCount: maker.highestCount,
       atHighest: inUnit(maker.toSetPoint(maker.highestCount)),
     };
-    const isSame =
-      last && JSON.stringify({ ...last, first: 0, last: 0 }) === JSON.stringify({ ...group, first: 0, last: 0 });
+    const isSame = last && dequal({ ...last, first: 0, last: 0 }, { ...group, first: 0, last: 0 });
     if (isSame) groups[groups.length - 1] = { ...last, last: channel };
     else groups.push(group);
   }

@@ -2,7 +2,7 @@ import { type JogSize, jogSteps } from "@core/rig";
 import { useGhost } from "@stores/ghost";
 import type { JointBench } from "@stores/jointBench";
 import { command, liveJoint, onLive } from "@stores/live";
-import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useId, useRef } from "react";
+import { type KeyboardEvent, useCallback, useEffect, useId, useRef } from "react";
 import { calm, draw } from "../parts/draw";
 import { formatIn } from "../parts/format";
 import { Layers, type View } from "../parts/Layers";
@@ -11,7 +11,7 @@ import { DialNeedles, GhostNeedle } from "./DialNeedles";
 import { dialDegOf, dialFootOf, targetAtDialDeg } from "./geometry";
 import type { OuterUnit } from "./outerScale";
 import { Protractor } from "./Protractor";
-import { turnedDeg, useWheel } from "./turning";
+import { useTurning, useWheel } from "./turning";
 
 interface DialProps {
   readonly bench: JointBench;
@@ -70,10 +70,7 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, ai
     });
   }, [joint.id, bench]);
 
-  const onPointer = (event: PointerEvent<HTMLDivElement>) => {
-    const dialDeg = turnedDeg(event, svg.current);
-    if (dialDeg !== null) ask(targetAtDialDeg(scale, dialDeg));
-  };
+  const turning = useTurning(svg, (dialDeg) => ask(targetAtDialDeg(scale, dialDeg)));
 
   const onKeyDown = (event: KeyboardEvent) => {
     const up = event.key === "ArrowRight" || event.key === "ArrowUp";
@@ -97,8 +94,7 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, ai
       aria-valuemin={map.lowTarget}
       aria-valuemax={map.highTarget}
       aria-valuenow={0}
-      onPointerDown={onPointer}
-      onPointerMove={onPointer}
+      {...turning}
       onKeyDown={onKeyDown}
     >
       <Layers

@@ -1,18 +1,27 @@
 import { type PointerEvent, type RefObject, useEffect } from "react";
+import { useDrag } from "../parts/useDrag";
 
 /** Nearer to the hub than this, an angle is mostly chance. */
 const deadRadius = 14;
 
-/**
- * The angle at which a pointer presses or drags round the origin of a drawing, in degrees from the top, clockwise.
- * Captures the pointer when it is pressed; null for what is neither press nor drag, and too near to the hub.
- */
-export function turnedDeg(event: PointerEvent<HTMLElement>, drawing: SVGSVGElement | null): number | null {
-  if (event.type === "pointerdown") {
-    if (event.button !== 0) return null;
-    event.currentTarget.setPointerCapture(event.pointerId);
-    event.currentTarget.focus();
-  } else if (!event.currentTarget.hasPointerCapture(event.pointerId)) return null;
+/** Calls back with the angle at which a pointer presses, or drags, round the origin of a drawing: in degrees from the top, clockwise. */
+export function useTurning(drawing: RefObject<SVGSVGElement | null>, onTurned: (deg: number) => void) {
+  const follow = (event: PointerEvent<HTMLElement>) => {
+    const deg = turnedDeg(event, drawing.current);
+    if (deg !== null) onTurned(deg);
+  };
+  return useDrag({
+    begin(event) {
+      event.currentTarget.focus();
+      follow(event);
+      return true;
+    },
+    move: (_, event) => follow(event),
+  });
+}
+
+/** Null where it is too near to the hub to say. */
+function turnedDeg(event: PointerEvent<HTMLElement>, drawing: SVGSVGElement | null): number | null {
   const matrix = drawing?.getScreenCTM();
   if (!matrix) return null;
   const { x, y } = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());

@@ -1,4 +1,5 @@
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import { type KeyboardEvent, useRef } from "react";
+import { useDrag } from "../parts/useDrag";
 
 interface DrawnCurveProps {
   readonly points: readonly { readonly x: number; readonly y: number }[];
@@ -11,7 +12,6 @@ const leastGap = 0.02;
 /** A curve of points that are dragged, or moved with the arrow keys; a double click adds one, Delete takes one away. */
 export function DrawnCurve({ points, onPoints }: DrawnCurveProps) {
   const svg = useRef<SVGSVGElement>(null);
-  const dragged = useRef<number | null>(null);
   const placeOf = (event: { clientX: number; clientY: number }) => {
     const box = svg.current?.getBoundingClientRect();
     if (!box) return null;
@@ -28,10 +28,13 @@ export function DrawnCurve({ points, onPoints }: DrawnCurveProps) {
       }),
     );
   };
-  const onMove = (event: PointerEvent) => {
-    const place = placeOf(event);
-    if (dragged.current !== null && place) put(dragged.current, place.x, place.y);
-  };
+  const drag = useDrag<number, SVGSVGElement>({
+    begin: ({ target }) => (target instanceof SVGCircleElement ? Number(target.dataset.point) : null),
+    move(at, event) {
+      const place = placeOf(event);
+      if (place) put(at, place.x, place.y);
+    },
+  });
   const onKeyDown = (at: number) => (event: KeyboardEvent) => {
     const point = points[at];
     if (!point) return;
@@ -52,10 +55,7 @@ export function DrawnCurve({ points, onPoints }: DrawnCurveProps) {
       viewBox={`-4 -4 ${size + 8} ${size + 8}`}
       className="col-span-2 w-full touch-none rounded-sm bg-base-100"
       role="presentation"
-      onPointerMove={onMove}
-      onPointerUp={() => {
-        dragged.current = null;
-      }}
+      {...drag}
       onDoubleClick={(event) => {
         const place = placeOf(event);
         const at = place ? points.findIndex((point) => point.x > place.x) : -1;
@@ -81,10 +81,7 @@ export function DrawnCurve({ points, onPoints }: DrawnCurveProps) {
           aria-valuenow={Math.round(y * 100)}
           className="cursor-grab fill-base-100 stroke-base-content"
           strokeWidth={1.8}
-          onPointerDown={(event) => {
-            event.currentTarget.ownerSVGElement?.setPointerCapture(event.pointerId);
-            dragged.current = at;
-          }}
+          data-point={at}
           onKeyDown={onKeyDown(at)}
         />
       ))}

@@ -1,8 +1,8 @@
 import type { Source } from "@core/project";
 import { giveSource, liveSource, onLive } from "@stores/live";
-import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useRef } from "react";
+import { type KeyboardEvent, useCallback, useEffect, useRef } from "react";
 import { arcPath, pointAt } from "../dial/geometry";
-import { turnedDeg, useWheel } from "../dial/turning";
+import { useTurning, useWheel } from "../dial/turning";
 import { draw, turn } from "../parts/draw";
 import { Layer, Layers, type View } from "../parts/Layers";
 
@@ -42,12 +42,10 @@ export function Knob({ source }: { readonly source: Source }) {
     return onLive(show);
   }, [read, range.low, span]);
 
-  const onPointer = (event: PointerEvent<HTMLDivElement>) => {
-    const turned = turnedDeg(event, svg.current);
-    if (turned === null) return;
+  const turning = useTurning(svg, (turned) => {
     const deg = Math.max(-endDeg, Math.min(endDeg, turned));
     give(range.low + ((deg / endDeg + 1) / 2) * span);
-  };
+  });
 
   const onKeyDown = (event: KeyboardEvent) => {
     const step = span * (event.shiftKey ? 0.1 : 0.01);
@@ -74,8 +72,7 @@ export function Knob({ source }: { readonly source: Source }) {
       aria-valuemin={range.low}
       aria-valuemax={range.high}
       aria-valuenow={range.low}
-      onPointerDown={onPointer}
-      onPointerMove={onPointer}
+      {...turning}
       onKeyDown={onKeyDown}
     >
       <Layers

@@ -5,6 +5,7 @@ import { type ComponentType, useCallback, useEffect, useRef } from "react";
 import { useWheel } from "../dial/turning";
 import { draw, turn } from "../parts/draw";
 import { Layer, Layers, type View } from "../parts/Layers";
+import { useDrag } from "../parts/useDrag";
 import { Knob } from "./Knob";
 import { Stick } from "./Stick";
 
@@ -107,7 +108,14 @@ function Encoder({ source, origin }: Control<"encoder">) {
     show();
     return onLive(show);
   }, [read, origin.detentsPerTurn]);
-  const draggedFrom = useRef<number | null>(null);
+  const drag = useDrag({
+    begin: () => ({ detents: 0 }),
+    move(held, _, way) {
+      const detents = Math.trunc(way.x / 8);
+      if (detents !== held.detents) step(detents - held.detents);
+      held.detents = detents;
+    },
+  });
   return (
     <div
       ref={wheel}
@@ -116,20 +124,7 @@ function Encoder({ source, origin }: Control<"encoder">) {
       aria-label={source.label}
       aria-valuenow={0}
       className="size-20 shrink-0 cursor-ew-resize touch-none rounded-box select-none"
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        draggedFrom.current = event.clientX;
-      }}
-      onPointerMove={(event) => {
-        if (draggedFrom.current === null) return;
-        const detents = Math.trunc((event.clientX - draggedFrom.current) / 8);
-        if (detents === 0) return;
-        draggedFrom.current += detents * 8;
-        step(detents);
-      }}
-      onPointerUp={() => {
-        draggedFrom.current = null;
-      }}
+      {...drag}
       onKeyDown={(event) => {
         const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
         if (by === undefined) return;

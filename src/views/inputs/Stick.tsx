@@ -4,6 +4,7 @@ import { giveSource, liveSource, onLive } from "@stores/live";
 import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useRef } from "react";
 import { draw, shift } from "../parts/draw";
 import { Layer, Layers, type View } from "../parts/Layers";
+import { useDrag } from "../parts/useDrag";
 
 interface StickProps {
   readonly across: Source;
@@ -40,15 +41,24 @@ export function Stick({ across, up, springs }: StickProps) {
     return onLive(show);
   }, [across, up, shareOf]);
 
-  const onPointer = (event: PointerEvent<HTMLDivElement>) => {
-    if (event.type === "pointerdown") event.currentTarget.setPointerCapture(event.pointerId);
-    else if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
+  const follow = (event: PointerEvent<HTMLElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
     // The handle reaches a little less far than the pad.
     const share = (at: number, from: number, size: number) => 0.5 + ((at - from) / size - 0.5) * (60 / half);
     give(share(event.clientX, box.left, box.width), 1 - share(event.clientY, box.top, box.height));
   };
-  const letGo = () => springs && give(0.5, 0.5);
+  const letGo = () => {
+    if (springs) give(0.5, 0.5);
+  };
+  const drag = useDrag({
+    begin(event) {
+      follow(event);
+      return true;
+    },
+    move: (_, event) => follow(event),
+    end: letGo,
+    cancel: letGo,
+  });
   const onKeyDown = (event: KeyboardEvent) => {
     const step = event.shiftKey ? 0.2 : 0.04;
     const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[event.key];
@@ -65,10 +75,7 @@ export function Stick({ across, up, springs }: StickProps) {
       aria-label={`${across.label} and ${up.label}`}
       aria-valuenow={0}
       className="size-24 shrink-0 cursor-grab touch-none rounded-box select-none"
-      onPointerDown={onPointer}
-      onPointerMove={onPointer}
-      onPointerUp={letGo}
-      onPointerCancel={letGo}
+      {...drag}
       onKeyDown={onKeyDown}
     >
       <Layers

@@ -2,7 +2,8 @@ import { type Clip, changeClip, type Routine, removeClips } from "@core/project"
 import { endOfClip } from "@core/routine";
 import { edit, editForField, useProject } from "@stores/document";
 import { scoreView, snapped, useScoreView } from "@stores/scoreView";
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import type { KeyboardEvent } from "react";
+import { useDrag } from "../parts/useDrag";
 import { endOf, gutterPx, type TimeScale, xOf } from "./timeScale";
 
 interface ClipRowProps {
@@ -54,25 +55,23 @@ interface SlipProps extends ClipRowProps {
 
 function Slip({ routine, clip, name, scale, row }: SlipProps) {
   const isChosen = useScoreView((view) => view.clipIds.includes(clip.id));
-  const drag = useRef<{ readonly x: number; readonly clip: Clip; readonly part: "all" | "from" | "to" } | null>(null);
   const width = Math.max(6, (endOfClip(clip) - clip.atMs) / scale.msPerPx);
-  const onPointerDown = (event: PointerEvent<HTMLButtonElement>) => {
-    event.currentTarget.setPointerCapture(event.pointerId);
-    const rect = event.currentTarget.getBoundingClientRect();
-    const px = event.clientX - rect.left;
-    const part = px < 7 ? "from" : px > rect.width - 7 ? "to" : "all";
-    drag.current = { x: event.clientX, clip, part };
-    scoreView.setState({ clipIds: [clip.id], stepIds: [], keys: [], tab: "takes" });
-  };
-  const onPointerMove = (event: PointerEvent<HTMLButtonElement>) => {
-    const held = drag.current;
-    if (!held || Math.abs(event.clientX - held.x) < 3) return;
-    const byMs = (event.clientX - held.x) * scale.msPerPx;
-    const free = event.ctrlKey;
-    const next = dragged(held.clip, held.part, byMs, event.altKey, (ms) => snapped(ms, scale.msPerPx, free));
-    // Where it cannot lie it stays for now: a drag goes on.
-    editForField(changeClip(routine.id, clip.id, "place", () => next));
-  };
+  const put = (next: Clip) => editForField(changeClip(routine.id, clip.id, "place", () => next));
+  const drag = useDrag<{ readonly clip: Clip; readonly part: ClipPart }, HTMLButtonElement>({
+    begin(event) {
+      scoreView.setState({ clipIds: [clip.id], stepIds: [], keys: [], tab: "takes" });
+      const rect = event.currentTarget.getBoundingClientRect();
+      const px = event.clientX - rect.left;
+      return { clip, part: px < 7 ? "from" : px > rect.width - 7 ? "to" : "all" };
+    },
+    move(held, event, way) {
+      const snap = (ms: number) => snapped(ms, scale.msPerPx, event.ctrlKey);
+      // Where it cannot lie it stays for now: a drag goes on.
+      put(dragged(held.clip, held.part, way.x * scale.msPerPx, event.altKey, snap));
+    },
+    cancel: (held) => put(held.clip),
+    leastPx: 3,
+  });
   const onKeyDown = (event: KeyboardEvent) => {
     const way = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
     if (way !== 0) {
@@ -91,11 +90,7 @@ function Slip({ routine, clip, name, scale, row }: SlipProps) {
       title={`${name}: drag; its ends trim, with Alt they stretch`}
       className={`absolute h-5 cursor-grab touch-none truncate border border-dashed px-2 text-left text-[0.72rem] leading-4 focus-visible:-outline-offset-2 ${isChosen ? "z-10 border-2 border-secondary bg-secondary/25 font-bold" : "border-secondary bg-secondary/15"} ${clip.isMuted ? "italic opacity-60" : ""}`}
       style={{ left: xOf(scale, clip.atMs), width, top: 2 + row * rowPx }}
-      onPointerDown={onPointerDown}
-      onPointerMove={onPointerMove}
-      onPointerUp={() => {
-        drag.current = null;
-      }}
+      {...drag}
       onKeyDown={onKeyDown}
     >
       {name}
@@ -104,14 +99,10 @@ function Slip({ routine, clip, name, scale, row }: SlipProps) {
   );
 }
 
+type ClipPart = "all" | "from" | "to";
+
 /** A clip after its body or one of its ends was dragged. The fades give way where it becomes too short for them. */
-function dragged(
-  clip: Clip,
-  part: "all" | "from" | "to",
-  byMs: number,
-  isStretch: boolean,
-  snap: (ms: number) => number,
-): Clip {
+function dragged(clip: Clip, part: ClipPart, byMs: number, isStretch: boolean, snap: (ms: number) => number): Clip {
   if (part === "all") return { ...clip, atMs: snap(Math.max(0, clip.atMs + byMs)) };
   const endMs = endOfClip(clip);
   if (part === "from") {

@@ -3,6 +3,7 @@ import type { Score } from "@core/routine";
 import { flagOf } from "@core/steps";
 import { gridMs, scoreView, useScoreView } from "@stores/scoreView";
 import type { PointerEvent } from "react";
+import { useDrag } from "../parts/useDrag";
 import { endOf, gutterPx, moments, momentText, type TimeScale, xOf } from "./timeScale";
 
 interface RulerProps {
@@ -15,11 +16,13 @@ interface RulerProps {
 /** The time itself, with the marks of labels and waits, and where something is wrong. Dragged, it shows that moment. */
 export function Ruler({ score, scale, findings, onScrub }: RulerProps) {
   const cursorMs = useScoreView((view) => view.cursorMs);
-  const onPointer = (event: PointerEvent<HTMLDivElement>) => {
-    if (event.type === "pointerdown") event.currentTarget.setPointerCapture(event.pointerId);
-    else if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
-    onScrub(event);
-  };
+  const drag = useDrag({
+    begin(event) {
+      onScrub(event);
+      return true;
+    },
+    move: (_, event) => onScrub(event),
+  });
   const go = (ms: number) => scoreView.setState({ cursorMs: Math.max(0, Math.min(score.lengthMs, ms)) });
   const flags = score.spans.flatMap(({ step, fromMs }) => {
     const words = fromMs >= scale.fromMs && fromMs <= endOf(scale) ? flagOf(step) : null;
@@ -37,8 +40,7 @@ export function Ruler({ score, scale, findings, onScrub }: RulerProps) {
         aria-valuemax={score.lengthMs}
         aria-valuenow={Math.round(cursorMs)}
         aria-valuetext={momentText(cursorMs)}
-        onPointerDown={onPointer}
-        onPointerMove={onPointer}
+        {...drag}
         onKeyDown={(event) => {
           const grid = gridMs(scale.msPerPx) * (event.shiftKey ? 10 : 1);
           if (event.key === "ArrowRight") go(cursorMs + grid);

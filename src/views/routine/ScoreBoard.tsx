@@ -107,9 +107,9 @@ export function ScoreBoard({ routine, score }: ScoreBoardProps) {
 
 /** The lanes under each other; over them the frame that somebody draws to choose keys. */
 function Lanes({ routine, scale, children }: { routine: Routine; scale: TimeScale; children: ReactNode }) {
-  const { frame, ...drawing } = useKeyFrame(routine, scale, gutterPx);
+  const { frame, drag } = useKeyFrame(routine, scale, gutterPx);
   return (
-    <div className="relative min-h-0 grow overflow-y-auto shows-more overflow-x-hidden" {...drawing}>
+    <div className="relative min-h-0 grow overflow-y-auto shows-more overflow-x-hidden" {...drag}>
       {children}
       {frame && (
         <div

@@ -1,5 +1,6 @@
 import { scoreView, useScoreView } from "@stores/scoreView";
 import { useRef } from "react";
+import { useDrag } from "../parts/useDrag";
 import { moved, type TimeScale, wholeScale, zoomed } from "./timeScale";
 
 interface ScoreToolsProps {
@@ -18,6 +19,13 @@ export function ScoreTools({ scale, lengthMs }: ScoreToolsProps) {
   const from = scale.fromMs / (whole.msPerPx * scale.widthPx);
   const show = ({ fromMs, msPerPx }: TimeScale) => scoreView.setState({ window: { fromMs, msPerPx } });
   const zoom = (factor: number) => show(zoomed(scale, factor, (cursorMs - scale.fromMs) / scale.msPerPx, lengthMs));
+  const drag = useDrag({
+    begin: () => scale,
+    move(held, _, way) {
+      const width = bar.current?.getBoundingClientRect().width ?? 1;
+      show(moved(held, (way.x / width) * ((whole.msPerPx * held.widthPx) / held.msPerPx), lengthMs));
+    },
+  });
   return (
     <div className="mb-1 flex items-center gap-1.5">
       <div
@@ -30,12 +38,7 @@ export function ScoreTools({ scale, lengthMs }: ScoreToolsProps) {
         aria-valuemin={0}
         aria-valuemax={100}
         aria-valuenow={Math.round((from / Math.max(1e-9, 1 - share)) * 100) || 0}
-        onPointerMove={(event) => {
-          const width = bar.current?.getBoundingClientRect().width ?? 1;
-          if (event.buttons > 0)
-            show(moved(scale, (event.movementX / width) * ((whole.msPerPx * scale.widthPx) / scale.msPerPx), lengthMs));
-        }}
-        onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
+        {...drag}
         onKeyDown={(event) => {
           const way = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
           if (way !== 0) show(moved(scale, way * 60, lengthMs));

@@ -4,7 +4,8 @@ import type { Score, Span } from "@core/routine";
 import { lengthened, type Step, stepWords } from "@core/steps";
 import { edit, newId } from "@stores/document";
 import { chooseStep, scoreView, snapped, useScoreView } from "@stores/scoreView";
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import type { KeyboardEvent } from "react";
+import { useDrag } from "../parts/useDrag";
 import { endOf, gutterPx, type TimeScale, xOf } from "./timeScale";
 import { useNames } from "./useNames";
 
@@ -85,30 +86,31 @@ interface StepBlockProps {
 
 function StepBlock({ span, name, routine, score, scale, isChosen, isWrong, order }: StepBlockProps) {
   const { step, fromMs, arriveMs, toMs } = span;
-  const drag = useRef<{ readonly x: number; isMoved: boolean } | null>(null);
   const left = xOf(scale, fromMs);
   const width = Math.max((toMs - fromMs) / scale.msPerPx, 3);
   const number = order.indexOf(step.id) + 1;
-  const onPointerDown = (event: PointerEvent<HTMLButtonElement>) => {
-    drag.current = { x: event.clientX, isMoved: false };
-    event.currentTarget.setPointerCapture(event.pointerId);
-    const isKept = isChosen && !event.shiftKey && !event.ctrlKey && !event.metaKey;
-    if (!isKept)
-      chooseStep(step.id, event.shiftKey ? "range" : event.ctrlKey || event.metaKey ? "toggle" : "alone", order);
-  };
-  const onPointerMove = (event: PointerEvent<HTMLButtonElement>) => {
-    if (drag.current && Math.abs(event.clientX - drag.current.x) > 6) drag.current.isMoved = true;
-    if (drag.current?.isMoved) event.currentTarget.style.translate = `${event.clientX - drag.current.x}px`;
-  };
-  const onPointerUp = (event: PointerEvent<HTMLButtonElement>) => {
-    const held = drag.current;
-    drag.current = null;
-    event.currentTarget.style.translate = "";
-    if (!held?.isMoved) return;
-    const dropMs = (fromMs + toMs) / 2 + (event.clientX - held.x) * scale.msPerPx;
-    const before = score.spans.findIndex((one) => (one.fromMs + one.toMs) / 2 > dropMs);
-    edit(placeSteps(routine.id, new Set(scoreView.getState().stepIds), before < 0 ? order.length : before));
-  };
+  const drag = useDrag<true, HTMLButtonElement>({
+    begin(event) {
+      const isKept = isChosen && !event.shiftKey && !event.ctrlKey && !event.metaKey;
+      if (!isKept)
+        chooseStep(step.id, event.shiftKey ? "range" : event.ctrlKey || event.metaKey ? "toggle" : "alone", order);
+      return true;
+    },
+    move(_, event, way) {
+      event.currentTarget.style.translate = `${way.x}px`;
+    },
+    end(_, event, way, hasMoved) {
+      event.currentTarget.style.translate = "";
+      if (!hasMoved) return;
+      const dropMs = (fromMs + toMs) / 2 + way.x * scale.msPerPx;
+      const before = score.spans.findIndex((one) => (one.fromMs + one.toMs) / 2 > dropMs);
+      edit(placeSteps(routine.id, new Set(scoreView.getState().stepIds), before < 0 ? order.length : before));
+    },
+    cancel(_, event) {
+      event.currentTarget.style.translate = "";
+    },
+    leastPx: 6,
+  });
   return (
     <div className="absolute inset-y-0" style={{ left, width }}>
       <button
@@ -118,9 +120,7 @@ function StepBlock({ span, name, routine, score, scale, isChosen, isWrong, order
         aria-label={`Step ${number}: ${name}`}
         title={name}
         className={`absolute inset-0 flex cursor-grab flex-col overflow-hidden border-l text-left focus-visible:-outline-offset-2 ${isChosen ? "z-10 border-l-2 border-primary" : "border-base-content/40"}`}
-        onPointerDown={onPointerDown}
-        onPointerMove={onPointerMove}
-        onPointerUp={onPointerUp}
+        {...drag}
       >
         <span className={`truncate px-1 text-[0.72rem] leading-4 ${isChosen ? "font-bold" : ""}`}>
           {isWrong && <span className="text-error">▲ </span>}
@@ -186,23 +186,16 @@ interface EdgeProps {
 }
 
 function Edge({ label, x, fromMs, scale, onDrag }: EdgeProps) {
-  const start = useRef<{ readonly x: number; readonly ms: number } | null>(null);
+  const drag = useDrag({
+    begin: () => fromMs,
+    move: (startMs, event, way) => onDrag(startMs + way.x * scale.msPerPx, event.altKey),
+  });
   return (
     <span
       className="absolute inset-y-0 z-20 w-2 -translate-x-1/2 cursor-ew-resize touch-none border-x-2 border-primary bg-base-100/70"
       style={{ left: x }}
       title={`${label}: drag`}
-      onPointerDown={(event) => {
-        event.stopPropagation();
-        event.currentTarget.setPointerCapture(event.pointerId);
-        start.current = { x: event.clientX, ms: fromMs };
-      }}
-      onPointerMove={(event) => {
-        if (start.current) onDrag(start.current.ms + (event.clientX - start.current.x) * scale.msPerPx, event.altKey);
-      }}
-      onPointerUp={() => {
-        start.current = null;
-      }}
+      {...drag}
     />
   );
 }

@@ -1,7 +1,8 @@
 import type { Routine } from "@core/project";
 import { alsoChosen, type ChosenKey, keysWithin } from "@core/routine";
 import { scoreView } from "@stores/scoreView";
-import { type PointerEvent, useRef, useState } from "react";
+import { useState } from "react";
+import { useDrag } from "../parts/useDrag";
 import { msAt, type TimeScale } from "./timeScale";
 
 /** A frame that is being drawn over the lanes, in px of them. */
@@ -21,24 +22,14 @@ const leastPx = 4;
  */
 export function useKeyFrame(routine: Routine, scale: TimeScale, gutterPx: number) {
   const [frame, setFrame] = useState<KeyFrame | null>(null);
-  const held = useRef<{ x: number; y: number; before: readonly ChosenKey[]; isDrawn: boolean } | null>(null);
-  return {
-    frame,
-    onPointerDown(event: PointerEvent<HTMLElement>) {
+  const drag = useDrag<readonly ChosenKey[]>({
+    begin(event) {
       const rect = event.currentTarget.getBoundingClientRect();
-      if (event.button !== 0 || event.clientX < rect.left + gutterPx) return;
-      const isMore = event.shiftKey || event.ctrlKey || event.metaKey;
-      const before = isMore ? scoreView.getState().keys : [];
-      held.current = { x: event.clientX, y: event.clientY, before, isDrawn: false };
+      if (event.clientX < rect.left + gutterPx) return null;
+      return event.shiftKey || event.ctrlKey || event.metaKey ? scoreView.getState().keys : [];
     },
-    onPointerMove(event: PointerEvent<HTMLElement>) {
-      const start = held.current;
-      if (!start) return;
-      if (!start.isDrawn) {
-        if (Math.hypot(event.clientX - start.x, event.clientY - start.y) < leastPx) return;
-        start.isDrawn = true;
-        event.currentTarget.setPointerCapture(event.pointerId);
-      }
+    move(before, event, way) {
+      const start = { x: event.clientX - way.x, y: event.clientY - way.y };
       const lanes = event.currentTarget;
       const rect = lanes.getBoundingClientRect();
       const left = Math.max(Math.min(start.x, event.clientX), rect.left + gutterPx);
@@ -47,7 +38,7 @@ export function useKeyFrame(routine: Routine, scale: TimeScale, gutterPx: number
       const bottom = Math.max(start.y, event.clientY);
       const msOf = (x: number) => msAt(scale, x - rect.left - gutterPx);
       const found = keysWithin(routine.lanes, lanesBetween(lanes, top, bottom), msOf(left), msOf(right));
-      scoreView.setState({ keys: alsoChosen(start.before, found), stepIds: [], clipIds: [] });
+      scoreView.setState({ keys: alsoChosen(before, found), stepIds: [], clipIds: [] });
       setFrame({
         left: left - rect.left,
         top: top - rect.top + lanes.scrollTop,
@@ -55,17 +46,14 @@ export function useKeyFrame(routine: Routine, scale: TimeScale, gutterPx: number
         height: bottom - top,
       });
     },
-    onPointerUp() {
-      const start = held.current;
-      held.current = null;
+    end(before, _event, _way, hasMoved) {
       setFrame(null);
-      if (start && !start.isDrawn) scoreView.setState({ keys: start.before });
+      if (!hasMoved) scoreView.setState({ keys: before });
     },
-    onPointerCancel() {
-      held.current = null;
-      setFrame(null);
-    },
-  };
+    cancel: () => setFrame(null),
+    leastPx,
+  });
+  return { frame, drag };
 }
 
 function lanesBetween(lanes: HTMLElement, top: number, bottom: number): ReadonlySet<string> {

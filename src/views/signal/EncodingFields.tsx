@@ -1,5 +1,6 @@
 import { type Encoding, type EncodingKind, type EncodingOf, latenessPresets, type WakeLateness } from "@core/encodings";
 import { frequencyUnitsHz, timeUnitsUs } from "@core/signal";
+import { dequal } from "dequal";
 import type { ComponentType } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
@@ -228,7 +229,7 @@ const presetWords = {
 /** The model of late wake-ups, its presets and every one of its numbers. */
 export function LatenessFields({ lateness, onLateness }: LatenessFieldsProps) {
   const presets = Object.entries(latenessPresets) as [keyof typeof latenessPresets, WakeLateness][];
-  const current = presets.find(([, preset]) => JSON.stringify(preset) === JSON.stringify(lateness))?.[0] ?? "own";
+  const current = presets.find(([, preset]) => dequal(preset, lateness))?.[0] ?? "own";
   const number = (label: string, field: keyof WakeLateness, unit: string, scale = 1) => (
     <QuantityField
       label={label}

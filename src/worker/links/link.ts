@@ -49,9 +49,7 @@ export interface PacketWire {
 }
 
 /** Everything that a link depends on; while it stays the same, a changed project leaves the link alone. With another way of making signals a board begins anew. */
-export function wiringOf(board: Board, project: Project): string {
+export function wiringOf(board: Board, project: Project): readonly unknown[] {
   const { id, channels, encoding, frameHz, silence, link } = board;
-  return encoding.kind === "bus"
-    ? busWiringOf(board, project)
-    : JSON.stringify([id, channels, encoding, frameHz, silence, link]);
+  return encoding.kind === "bus" ? busWiringOf(board, project) : [id, channels, encoding, frameHz, silence, link];
 }

@@ -1,6 +1,7 @@
 import type { DeviceMemories } from "@core/files";
-import type { Board, Project } from "@core/project";
+import type { Board, Project, ServoTruth } from "@core/project";
 import { SimServo, truthOf } from "@core/sim";
+import { dequal } from "dequal";
 import type { LineWire, PacketWire } from "../links/link";
 import { SimBoardEnd } from "./simBoardEnd";
 import { SimBusEnd } from "./simBusEnd";
@@ -20,7 +21,7 @@ export interface SimulationEars {
 export class Simulation {
   readonly #ears: SimulationEars;
   readonly #servos = new Map<string, SimServo>();
-  readonly #truths = new Map<string, string>();
+  readonly #truths = new Map<string, ServoTruth>();
   readonly #boards = new Map<string, SimBoardEnd>();
   readonly #buses = new Map<string, SimBusEnd>();
   readonly #unplugged = new Set<string>();
@@ -45,10 +46,9 @@ export class Simulation {
     this.#projectId = project.id;
     for (const card of project.cards) {
       const truth = truthOf(card, project.simulated);
-      const known = JSON.stringify(truth);
-      if (this.#truths.get(card.id) === known) continue;
+      if (dequal(this.#truths.get(card.id), truth)) continue;
       this.#servos.set(card.id, new SimServo(truth));
-      this.#truths.set(card.id, known);
+      this.#truths.set(card.id, truth);
     }
     for (const ends of [this.#boards, this.#buses])
       for (const id of ends.keys()) if (!project.boards.some((board) => board.id === id)) ends.delete(id);
