@@ -153,6 +153,22 @@ test.each(["day", "night"])(
   },
 );
 
+test("what a mouse reads by resting, the keyboard's focus and a resting finger read as well", async () => {
+  await page.focus("body");
+  await handsOn(page).tabTo("Key sheet");
+  await page.waitForFunction(() => document.querySelector("[data-hint]")?.textContent === "Key sheet (?)");
+  await page.keyboard.press("Tab");
+  await page.waitForFunction(() => document.querySelector("[data-hint]")?.textContent !== "Key sheet (?)");
+  await page.keyboard.press("Escape");
+  await page.waitForFunction(() => !document.querySelector("[data-hint]"));
+  const box = await (await page.waitForSelector("[title='The whole bench (0)']"))?.boundingBox();
+  const finger = await page.touchscreen.touchStart((box?.x ?? 0) + 5, (box?.y ?? 0) + 5);
+  await page.waitForFunction(() => document.querySelector("[data-hint]")?.textContent === "The whole bench (0)");
+  await finger.move((box?.x ?? 0) + 5, 400);
+  await finger.end();
+  await page.waitForFunction(() => !document.querySelector("[data-hint]"));
+});
+
 test("the rack is walked with the arrow keys, and nothing scrolls sideways at 1024", async () => {
   await page.goto(`${inject("baseUrl")}/drive`);
   await page.waitForSelector("[role=option][aria-selected=true]");
