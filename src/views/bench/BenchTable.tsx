@@ -2,24 +2,18 @@ import { byId, type Joint } from "@core/project";
 import { useProject } from "@stores/document";
 import { liveJoint, useLive } from "@stores/live";
 import { select, useSelectedJoint } from "@stores/selection";
-import { useCallback } from "react";
+import { openDemo } from "@stores/session";
+import { lazy, Suspense, useCallback, useState } from "react";
 import { formatNumber } from "../parts/format";
 import { ownerWords } from "../parts/ownerWords";
 import { useIsHeld } from "../parts/useIsHeld";
 
+const AddJoint = lazy(() => import("../wiring/AddJoint"));
+
 /** What stands on the bench, joint by joint: where each is wired, how far it goes, and how well its servo is known. */
 export function BenchTable() {
   const joints = useProject((project) => project.joints);
-  if (joints.length === 0)
-    return (
-      <section className="sheet self-start p-4" aria-label="The bench is empty">
-        <h2 className="heading">Nothing stands on this bench yet</h2>
-        <p className="mt-1">
-          Add the first joint at the foot of the rack: it asks which servo it is and which board drives it. Or open the
-          demo or a project file from the project menu, top left.
-        </p>
-      </section>
-    );
+  if (joints.length === 0) return <EmptyBench />;
   return (
     <section className="shows-more min-h-0 overflow-y-auto" aria-label="What stands on the bench">
       <table className="table table-sm">
@@ -39,6 +33,29 @@ export function BenchTable() {
           ))}
         </tbody>
       </table>
+    </section>
+  );
+}
+
+function EmptyBench() {
+  const [isAdding, setIsAdding] = useState(false);
+  return (
+    <section className="sheet self-start p-4" aria-label="The bench is empty">
+      <h2 className="heading">Nothing stands on this bench yet</h2>
+      <p className="mt-1">
+        A joint is one servo and what it moves. Adding one asks which servo it is, and which board drives it. The demo
+        is an owl’s head, an arm and a vent to try everything on; a project file is opened from the menu at the top
+        left.
+      </p>
+      <div className="mt-3 flex gap-2">
+        <button type="button" className="btn btn-sm btn-primary" onClick={() => setIsAdding(true)}>
+          Add the first joint
+        </button>
+        <button type="button" className="btn btn-sm btn-outline" onClick={() => void openDemo()}>
+          Lay out the demo
+        </button>
+      </div>
+      <Suspense>{isAdding && <AddJoint onClose={() => setIsAdding(false)} />}</Suspense>
     </section>
   );
 }

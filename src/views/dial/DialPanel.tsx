@@ -6,7 +6,7 @@ import { calm } from "../parts/draw";
 import { formatIn, formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { Dial } from "./Dial";
-import { type OuterUnit, outerUnits } from "./outerScale";
+import { type OuterUnit, outerUnitsOf } from "./outerScale";
 
 interface DialPanelProps {
   readonly bench: JointBench;
@@ -19,6 +19,8 @@ export function DialPanel({ bench, aim, className }: DialPanelProps) {
   const [outerUnit, setOuterUnit] = useState<OuterUnit>("set point");
   const [hasProtractor, setHasProtractor] = useState(false);
   const { card, maker } = bench;
+  const units = outerUnitsOf(bench);
+  const shownUnit = units.includes(outerUnit) ? outerUnit : "set point";
   const names: Record<OuterUnit, string> = {
     "set point": "µs",
     duty: "%",
@@ -28,7 +30,7 @@ export function DialPanel({ bench, aim, className }: DialPanelProps) {
     <section className={`flex min-h-0 flex-col ${className ?? ""}`} aria-label="Dial">
       <Dial
         bench={bench}
-        outerUnit={outerUnit}
+        outerUnit={shownUnit}
         hasProtractor={hasProtractor}
         {...(aim && { aim })}
         className="mx-auto min-h-0 w-full grow"
@@ -38,13 +40,13 @@ export function DialPanel({ bench, aim, className }: DialPanelProps) {
         {card.kind !== "smart" && (
           <fieldset className="flex items-center gap-2">
             <legend className="sr-only">Outer scale</legend>
-            {outerUnits.map((unit) => (
+            {units.map((unit) => (
               <label key={unit} className="caption flex cursor-pointer items-center gap-1">
                 <input
                   type="radio"
                   name="outer-scale"
                   className="radio radio-xs"
-                  checked={unit === outerUnit}
+                  checked={unit === shownUnit}
                   onChange={() => setOuterUnit(unit)}
                 />
                 {names[unit]}

@@ -1,7 +1,7 @@
 import type { JointBench } from "@stores/jointBench";
 
 /** What the outer scale of a dial may speak: the set point itself, its duty, or the board's own number. */
-export const outerUnits = ["set point", "duty", "number"] as const;
+const outerUnits = ["set point", "duty", "number"] as const;
 export type OuterUnit = (typeof outerUnits)[number];
 
 export interface OuterMeasure {
@@ -10,6 +10,10 @@ export interface OuterMeasure {
   ofSetPoint(setPoint: number): number;
   toSetPoint(value: number): number;
 }
+
+/** Which of them differ for a joint: a board may take µs or per cent as its own number. */
+export const outerUnitsOf = ({ maker }: JointBench): readonly OuterUnit[] =>
+  outerUnits.filter((unit) => unit !== "number" || (maker.countName !== "µs" && maker.countName !== "%"));
 
 /** Duty and counts only make sense for pulses; a smart servo's scale is always in ticks. */
 export function outerMeasureOf({ card, maker }: JointBench, unit: OuterUnit): OuterMeasure {
