@@ -1,33 +1,35 @@
-export { type BusDevice, BusSession, type DeviceNews } from "./busSession";
-export { hexByte, hexBytes } from "./bytes";
-export { checkValue, checkWords, usualChecks } from "./check";
-export { type CheckWorking, type CheckWorkStep, checkWorking } from "./checkSteps";
-export { type Dissection, dissect } from "./dissect";
 export {
-  type EarlierFamily,
-  earlierFamily,
-  layoutOfVersion4,
-  settingsOfVersion1,
-  storedOfVersion4,
-  type TickMap,
-} from "./earlier";
-export { type AskedPacket, askedBy, type ByteSpan, countedWords, type Explained, explain, fieldNames } from "./explain";
+  type AskedPacket,
+  askedBy,
+  type ByteSpan,
+  countedWords,
+  type Explained,
+  explain,
+  fieldNames,
+} from "./explain/explain";
+export { type GuardedDevice, guardPacket, refusalOf } from "./explain/guard";
+export { type Example, type Proof, prove, type Remedy } from "./explain/prove";
 export { heron, kestrel, layoutById, layoutsOf, shippedLayouts } from "./families";
-export { type GuardedDevice, guardPacket, refusalOf } from "./guard";
+export { hexByte, hexBytes } from "./packets/bytes";
+export { checkValue, checkWords, usualChecks } from "./packets/check";
+export { type CheckWorking, type CheckWorkStep, checkWorking } from "./packets/checkSteps";
+export { type Dissection, dissect } from "./packets/dissect";
+export { type Direction, encodePacket, fieldsOf, headerOf, type Packet } from "./packets/packet";
+export { type Heard, PacketReader } from "./packets/packetReader";
+export { readBytes } from "./packets/readBytes";
+export { type Ask, callOut, type Procedure, presenceIn, silence } from "./procedures/procedure";
+export { type Found, isOwnModel, meet, type ScanPlan, type ScanProgress, scan } from "./procedures/scan";
 export {
-  copyLayout,
-  operationColumns,
-  readOperations,
-  readRegisters,
-  registerColumns,
-  writeOperations,
-  writeRegisters,
-} from "./layoutText";
-export { type Direction, encodePacket, fieldsOf, headerOf, type Packet } from "./packet";
-export { type Heard, PacketReader } from "./packetReader";
-export { type Ask, callOut, type Procedure, presenceIn, silence } from "./procedure";
-export { type Example, type Proof, prove, type Remedy } from "./prove";
-export { readBytes } from "./readBytes";
+  changeSpeed,
+  letGoFirst,
+  readAll,
+  renumber,
+  type SetUpOutcome,
+  type StepsProgress,
+  type WriteOutcome,
+  whoIsWhere,
+  writeValue,
+} from "./procedures/setUp";
 export {
   checkRaw,
   decimalsOf,
@@ -44,7 +46,7 @@ export {
   turnOf,
   turnOnCard,
   wordsOf,
-} from "./registers";
+} from "./registers/registers";
 export {
   groupWriteRequest,
   isAnswered,
@@ -56,20 +58,37 @@ export {
   type Told,
   toldIn,
   writeRequest,
-} from "./requests";
-export { type Found, isOwnModel, meet, type ScanPlan, type ScanProgress, scan } from "./scan";
-export { lacksForJoints, readLayout, readSettings, restore, settingsOf, writeLayout, writeSettings } from "./settings";
+} from "./registers/requests";
+export { alarmsOf, noTelemetry, sensedStretch, type Telemetry } from "./registers/telemetry";
+export { errorByteOf, errorsIn, troublesIn } from "./registers/troubles";
+export { BusSession } from "./session/busSession";
+export type { BusDevice, DeviceNews } from "./session/liveDevice";
 export {
-  changeSpeed,
-  letGoFirst,
-  readAll,
-  renumber,
-  type SetUpOutcome,
-  type StepsProgress,
-  type WriteOutcome,
-  whoIsWhere,
-  writeValue,
-} from "./setUp";
+  type EarlierFamily,
+  earlierFamily,
+  layoutOfVersion4,
+  settingsOfVersion1,
+  storedOfVersion4,
+  type TickMap,
+} from "./texts/earlier";
+export {
+  copyLayout,
+  operationColumns,
+  readOperations,
+  readRegisters,
+  registerColumns,
+  writeOperations,
+  writeRegisters,
+} from "./texts/layoutText";
+export {
+  lacksForJoints,
+  readLayout,
+  readSettings,
+  restore,
+  settingsOf,
+  writeLayout,
+  writeSettings,
+} from "./texts/settings";
 export {
   bitRateColumns,
   errorColumns,
@@ -80,9 +99,7 @@ export {
   writeBitRates,
   writeErrors,
   writeModes,
-} from "./shortTables";
-export { parameterWords, whySilent } from "./silence";
-export { alarmsOf, noTelemetry, sensedStretch, type Telemetry } from "./telemetry";
-export { errorByteOf, errorsIn, troublesIn } from "./troubles";
-export { BusWire, type Exchange, type WireAnswer, type WireEvent } from "./wire";
-export { packetBytes, type WirePlan, type WireSpan, type WireUse, wireUs, wireUse } from "./wireTime";
+} from "./texts/shortTables";
+export { parameterWords, whySilent } from "./wire/silence";
+export { BusWire, type Exchange, type WireAnswer, type WireEvent } from "./wire/wire";
+export { packetBytes, type WirePlan, type WireSpan, type WireUse, wireUs, wireUse } from "./wire/wireTime";

@@ -1,7 +1,7 @@
 import type { Layout } from "@core/project";
+import { registerFor } from "../registers/registers";
+import type { WireAnswer } from "../wire/wire";
 import { type Ask, callOut, type Procedure, readRole } from "./procedure";
-import { registerFor } from "./registers";
-import type { WireAnswer } from "./wire";
 
 /** Somebody on the bus. */
 export interface Found {

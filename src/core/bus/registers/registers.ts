@@ -1,6 +1,6 @@
 import type { Layout, Register, RegisterRole, SmartCard } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
-import { readWhole, wholeBytes } from "./bytes";
+import { readWhole, wholeBytes } from "../packets/bytes";
 
 const byRole = new WeakMap<Layout, ReadonlyMap<RegisterRole, Register>>();
 

@@ -1,5 +1,5 @@
+import { type BusWire, rank, type WireAnswer } from "../wire/wire";
 import { type Ask, type Procedure, silence } from "./procedure";
-import { type BusWire, rank, type WireAnswer } from "./wire";
 
 interface Running {
   readonly procedure: Procedure<unknown, unknown>;

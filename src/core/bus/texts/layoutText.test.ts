@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { heron, kestrel } from "./families";
+import { heron, kestrel } from "../families";
 import { readOperations, readRegisters, writeOperations, writeRegisters } from "./layoutText";
 import { readLayout, readSettings, writeLayout, writeSettings } from "./settings";
 

@@ -1,5 +1,5 @@
+import { dissect, encodePacket, heron, kestrel, operationFor, parameterWords, whySilent } from "@core/bus";
 import { expect, test } from "vitest";
-import { dissect, encodePacket, heron, kestrel, operationFor, parameterWords, whySilent } from ".";
 
 const ask = (id: number, kind: "ping" | "read", layout = kestrel) => {
   const operation = operationFor(layout, kind)?.code ?? 0;

@@ -1,4 +1,7 @@
 import type { Layout, TroubleCause } from "@core/project";
+import { rawIn, reachOf, registerFor, stretchOf } from "../registers/registers";
+import { troublesIn } from "../registers/troubles";
+import type { WireAnswer } from "../wire/wire";
 import {
   type Ask,
   callOut,
@@ -9,9 +12,6 @@ import {
   writeRegister,
   writeRole,
 } from "./procedure";
-import { rawIn, reachOf, registerFor, stretchOf } from "./registers";
-import { troublesIn } from "./troubles";
-import type { WireAnswer } from "./wire";
 
 /** How a change of the set-up went, in a sentence, and whether it holds. */
 export interface SetUpOutcome {

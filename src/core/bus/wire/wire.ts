@@ -1,6 +1,6 @@
 import type { Layout } from "@core/project";
-import type { Packet } from "./packet";
-import { type Heard, PacketReader } from "./packetReader";
+import type { Packet } from "../packets/packet";
+import { type Heard, PacketReader } from "../packets/packetReader";
 import { wireUs } from "./wireTime";
 
 /** What came back for a request. */

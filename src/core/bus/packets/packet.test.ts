@@ -1,6 +1,3 @@
-import { type CheckRule, type Field, type Layout, layoutSchema } from "@core/project";
-import fc from "fast-check";
-import { describe, expect, test } from "vitest";
 import {
   dissect,
   encodePacket,
@@ -12,7 +9,10 @@ import {
   PacketReader,
   prove,
   usualChecks,
-} from ".";
+} from "@core/bus";
+import { type CheckRule, type Field, type Layout, layoutSchema } from "@core/project";
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
 import { checkWorking } from "./checkSteps";
 
 const bytesOf = (hex: string) => Uint8Array.from(hex.split(" "), (byte) => Number.parseInt(byte, 16));

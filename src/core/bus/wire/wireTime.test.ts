@@ -1,5 +1,5 @@
+import { heron, kestrel, packetBytes, wireUs, wireUse } from "@core/bus";
 import { describe, expect, test } from "vitest";
-import { heron, kestrel, packetBytes, wireUs, wireUse } from ".";
 
 test("bytes × bits / speed: 10 bytes of 10 bits at 1 Mbit/s are 100 µs", () => {
   expect(wireUs(10, 10, 1_000_000)).toBe(100);

@@ -1,6 +1,6 @@
 import type { Layout, Operation, OperationKind, Piece, Register } from "@core/project";
-import { readWhole, wholeBytes } from "./bytes";
-import { encodePacket, type Packet } from "./packet";
+import { readWhole, wholeBytes } from "../packets/bytes";
+import { encodePacket, type Packet } from "../packets/packet";
 import { rawBytes, reachOf } from "./registers";
 
 export const operationFor = (layout: Layout, kind: OperationKind): Operation | null =>

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { heron, kestrel } from "./families";
+import { heron, kestrel } from "../families";
 import { readBitRates, readErrors, readModes, writeBitRates, writeErrors, writeModes } from "./shortTables";
 
 const readBits = (text: string) => readErrors("bits", text);

@@ -1,10 +1,10 @@
 import { type Layout, layoutSchema, type Register } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import * as z from "zod/mini";
+import type { Ask, Procedure } from "../procedures/procedure";
+import { type SetUpOutcome, type StepsProgress, writeValue } from "../procedures/setUp";
+import { checkRaw, registerFor } from "../registers/registers";
 import { layoutOfVersion4, settingsOfVersion1 } from "./earlier";
-import type { Ask, Procedure } from "./procedure";
-import { checkRaw, registerFor } from "./registers";
-import { type SetUpOutcome, type StepsProgress, writeValue } from "./setUp";
 
 const settingsFormat = "vantel-device-settings";
 const layoutFormat = "vantel-layout";

@@ -7,7 +7,7 @@ import {
   registerRoleSchema,
 } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
-import { hexByte } from "./bytes";
+import { hexByte } from "../packets/bytes";
 import { numberIn, rowsOf } from "./tableRows";
 
 /**

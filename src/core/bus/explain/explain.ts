@@ -1,10 +1,10 @@
 import type { Field, Layout, Operation, Piece } from "@core/project";
-import { hexByte, hexBytes, readWhole } from "./bytes";
-import { type Dissection, dissect } from "./dissect";
-import { askMask, type Direction, fieldsOf, headerOf, lengthBeyond } from "./packet";
-import { rawIn, registerAt, wordsOf } from "./registers";
-import { type PiecePart, piecesIn, toldIn } from "./requests";
-import { errorsIn } from "./troubles";
+import { hexByte, hexBytes, readWhole } from "../packets/bytes";
+import { type Dissection, dissect } from "../packets/dissect";
+import { askMask, type Direction, fieldsOf, headerOf, lengthBeyond } from "../packets/packet";
+import { rawIn, registerAt, wordsOf } from "../registers/registers";
+import { type PiecePart, piecesIn, toldIn } from "../registers/requests";
+import { errorsIn } from "../registers/troubles";
 
 /** Some neighbouring bytes of a packet and what they say. */
 export interface ByteSpan {

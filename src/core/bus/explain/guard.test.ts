@@ -1,8 +1,17 @@
+import {
+  encodePacket,
+  guardPacket,
+  heron,
+  kestrel,
+  operationFor,
+  requestOf,
+  shippedLayouts,
+  type Told,
+} from "@core/bus";
 import type { Layout } from "@core/project";
 import { noAlarms } from "@core/project";
 import { expect, test } from "vitest";
-import { encodePacket, guardPacket, heron, kestrel, operationFor, requestOf, shippedLayouts, type Told } from ".";
-import { alarmsOf, noTelemetry } from "./telemetry";
+import { alarmsOf, noTelemetry } from "../registers/telemetry";
 
 const joints = [
   { id: 3, layout: kestrel, label: "Elbow", isHeld: true },

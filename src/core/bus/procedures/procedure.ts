@@ -1,7 +1,7 @@
 import type { Layout, Register } from "@core/project";
-import { rawIn, reachOf, registerFor } from "./registers";
-import { pingRequest, readRequest, writeRequest } from "./requests";
-import type { WireAnswer } from "./wire";
+import { rawIn, reachOf, registerFor } from "../registers/registers";
+import { pingRequest, readRequest, writeRequest } from "../registers/requests";
+import type { WireAnswer } from "../wire/wire";
 
 /** One step of a procedure: something to be sent, a pause, or word of how far it is. */
 export type Ask<Progress> =

@@ -1,7 +1,7 @@
 import type { Layout, Mode, Register, RegisterRole } from "@core/project";
-import { readWhole } from "./bytes";
-import { heron, kestrel } from "./families";
-import { rawBytes, rawOf, reachOf, registerFor } from "./registers";
+import { heron, kestrel } from "../families";
+import { readWhole } from "../packets/bytes";
+import { rawBytes, rawOf, reachOf, registerFor } from "../registers/registers";
 
 /**
  * The two families that every bench knows, as they counted up to version 4 of the project: just what it takes to bring over what was kept in their numbers.

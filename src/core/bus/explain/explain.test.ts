@@ -1,11 +1,11 @@
+import { askedBy, explain, heron, kestrel, usualChecks } from "@core/bus";
 import type { Layout } from "@core/project";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { askedBy, explain, heron, kestrel, usualChecks } from ".";
-import { checkWorking } from "./checkSteps";
-import { dissect } from "./dissect";
+import { checkWorking } from "../packets/checkSteps";
+import { dissect } from "../packets/dissect";
+import { errorByteOf, errorsIn, troublesIn } from "../registers/troubles";
 import { countedWords } from "./explain";
-import { errorByteOf, errorsIn, troublesIn } from "./troubles";
 
 const bytesOf = (hex: string) => Uint8Array.from(hex.split(" "), (byte) => Number.parseInt(byte, 16));
 /** The spans as a table: which bytes, what they are called, what they say; a `!` before what is wrong. */

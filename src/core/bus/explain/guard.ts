@@ -1,8 +1,8 @@
 import type { Layout, Register } from "@core/project";
 import { ok, type Problem, problem, type Result } from "@core/result";
-import { dissect } from "./dissect";
-import { rawIn, reachOf, wordsOf } from "./registers";
-import { toldIn } from "./requests";
+import { dissect } from "../packets/dissect";
+import { rawIn, reachOf, wordsOf } from "../registers/registers";
+import { toldIn } from "../registers/requests";
 
 /** A joint's device, as far as a hand-made packet must mind it. */
 export interface GuardedDevice {

@@ -1,6 +1,6 @@
+import { dissect, heron, hexBytes, kestrel } from "@core/bus";
 import type { Layout } from "@core/project";
 import { expect, test } from "vitest";
-import { dissect, heron, hexBytes, kestrel } from ".";
 import { goalPackets } from "./goalPackets";
 
 test("a mixed arm is two packets, one for each family, whatever the order of its joints", () => {

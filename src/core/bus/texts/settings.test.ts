@@ -1,6 +1,15 @@
+import {
+  heron,
+  kestrel,
+  lacksForJoints,
+  readLayout,
+  readSettings,
+  settingsOf,
+  writeLayout,
+  writeSettings,
+} from "@core/bus";
 import type { Layout } from "@core/project";
 import { expect, test } from "vitest";
-import { heron, kestrel, lacksForJoints, readLayout, readSettings, settingsOf, writeLayout, writeSettings } from ".";
 
 const at = (layout: Layout, label: string) => {
   const found = layout.registers.find((one) => one.label === label);

@@ -1,9 +1,9 @@
 import type { ByteOrder, CheckRule, Field, Layout } from "@core/project";
-import { readWhole, wholeBytes } from "./bytes";
-import { checkBits, checkValue, checkWords, usualChecks } from "./check";
-import { checkSize, dissect } from "./dissect";
+import { readWhole, wholeBytes } from "../packets/bytes";
+import { checkBits, checkValue, checkWords, usualChecks } from "../packets/check";
+import { checkSize, dissect } from "../packets/dissect";
+import { type Direction, fieldSize, fieldsOf, headerOf } from "../packets/packet";
 import { countedWords, fieldNames } from "./explain";
-import { type Direction, fieldSize, fieldsOf, headerOf } from "./packet";
 
 /** A rule that would make the examples right, and the family with it. */
 export interface Remedy {

@@ -1,6 +1,6 @@
 import type { Layout } from "@core/project";
-import type { Packet } from "./packet";
-import { isAnswered } from "./requests";
+import type { Packet } from "../packets/packet";
+import { isAnswered } from "../registers/requests";
 
 /** A device that somebody may have meant, as far as the reason of a silence needs it. */
 export interface KnownDevice {
