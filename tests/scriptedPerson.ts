@@ -1,39 +1,49 @@
 import {
   adviseFit,
   beginStopSearch,
+  type Cause,
   type CheckRead,
+  type CheckVerdict,
+  type Curve,
   checkSteps,
+  type FoundStop,
   fitCurve,
+  type Grid,
+  judgeCheck,
+  lineError,
   longestPressMs,
   type MeasuredPoint,
-  reportCheck,
+  onGrid,
   retreatOf,
   type StopSearch,
-  stopFineness,
+  settleMsOf,
+  stopOf,
   tellStopSearch,
   toAngleDeg,
   toSetPoint,
+  windowInside,
 } from "../src/core/calibrate";
 import type { PositionalTruth } from "../src/core/project";
 import { faultlessTruth, SimServo, seededRandom, trueAngleDeg } from "../src/core/sim";
 
 /** How one calibration by a scripted person went. */
 export interface Outcome {
-  /** How far short of the true stop each search ended, in set points. */
-  readonly stopErrors: readonly [number, number];
+  /** What each search found, low and high, and the true stops. */
+  readonly found: readonly [FoundStop, FoundStop];
+  readonly stops: { readonly low: number; readonly high: number };
+  /** The hard window that would be saved. */
+  readonly window: { readonly low: number; readonly high: number };
   readonly deadband: number;
   /** Answers given, and what a plain search in steps of the resolution would have taken. */
   readonly steps: number;
   readonly linearSteps: number;
   readonly longestPressedMs: number;
-  /** How far the play that the checking run told is from the true one. */
-  readonly playErrorDeg: number;
   readonly meanErrorDeg: number;
   readonly worstErrorDeg: number;
 }
 
 /** As the page asks. The card guesses a deadband of 4 µs and 500–2500 µs over 180°, whatever the servo really does. */
-const fineness = stopFineness(4, 1, 2000 / 180);
+const guess = { deadband: 4, perDeg: 2000 / 180, coarse: 50 };
 const linearStep = 5;
 const stepMs = 10;
 /** A turn of less than this is not seen. */
@@ -51,89 +61,172 @@ export function randomTruth(seed: number): PositionalTruth {
     bend: between(-0.04, 0.04),
     stopLowDeg: between(3, 25),
     stopHighDeg: between(150, 178),
-    deadband: between(1, 5),
-    speedDegPerS: between(250, 550),
+    deadband: random() < 0.8 ? between(1, 5) : between(5, 16),
+    speedDegPerS: random() < 0.8 ? between(250, 550) : between(60, 250),
+    stictionDeg: random() < 0.7 ? 0 : between(0, 1.2),
     noiseDeg: between(0.01, 0.08),
     backlashDeg: between(0, 1),
   };
 }
 
-/** Calibrates a servo as a person would through the same search and fits: stops first, then five points. */
-export function calibrate(truth: PositionalTruth, seed: number): Outcome {
+/** A servo in the hands of somebody who sends it pulses, looks at its horn, and reads a protractor to half a degree. */
+function handsOn(truth: PositionalTruth, seed: number) {
   const servo = new SimServo(truth, seed);
   const random = seededRandom(seed + 77);
   let pressedMs = 0;
-  let longestPressedMs = 0;
-  const send = (setPoint: number, forMs: number) => {
-    for (let ms = 0; ms < forMs; ms += stepMs) {
-      servo.step(stepMs, setPoint);
-      pressedMs = servo.isStalled ? pressedMs + stepMs : 0;
-      longestPressedMs = Math.max(longestPressedMs, pressedMs);
-    }
+  const hands = {
+    longestPressedMs: 0,
+    send(setPoint: number, forMs: number) {
+      for (let ms = 0; ms < forMs; ms += stepMs) {
+        servo.step(stepMs, setPoint);
+        pressedMs = servo.isStalled ? pressedMs + stepMs : 0;
+        hands.longestPressedMs = Math.max(hands.longestPressedMs, pressedMs);
+      }
+    },
+    /** Where the horn stands, as an eye that looks for a moment sees it: the trembling evens out. */
+    look() {
+      let sumDeg = 0;
+      for (let glance = 0; glance < 10; glance += 1) sumDeg += servo.readDeg();
+      return sumDeg / 10;
+    },
+    /** What is read off a protractor, with an eye's error, written down to the half degree. */
+    read: () => Math.round((servo.readDeg() + 0.6 * (random() + random() + random() - 1.5)) * 2) / 2,
   };
+  return hands;
+}
 
-  /** Where the horn stands, as an eye that looks for a moment sees it: the trembling evens out. */
-  const look = () => {
-    let sumDeg = 0;
-    for (let glance = 0; glance < 10; glance += 1) sumDeg += servo.readDeg();
-    return sumDeg / 10;
-  };
-
+/** Calibrates a servo as a person would through the same search and fits: stops first, then five points. Null for one that was seen not to move. */
+export function calibrate(truth: PositionalTruth, seed: number, grid: Grid = { origin: 0, step: 1 }): Outcome | null {
+  const hands = handsOn(truth, seed);
+  const { send, look, read } = hands;
   let steps = 0;
-  const findStop = (way: 1 | -1): number => {
+  let noticed: number | undefined;
+  const findStop = (way: 1 | -1): FoundStop | null => {
     send(1500, 1000);
-    const begun = beginStopSearch({ from: 1500, way, bound: 1500 + way * 1000, coarse: 50, ...fineness });
+    const more = noticed === undefined ? {} : { noticed };
+    const begun = beginStopSearch({ from: 1500, way, bound: 1500 + way * 1000, grid, ...guess, ...more });
     if (!begun.ok) throw new Error(begun.problem);
     let search: StopSearch = begun.value;
-    while (search.kind !== "found") {
-      send(search.stand, 250);
+    while (search.kind !== "found" && search.kind !== "dead") {
+      const settleMs = settleMsOf(search, guess.perDeg, truth.speedDegPerS);
+      send(search.stand, settleMs);
       const before = look();
-      send(search.probe, longestPressMs - 250);
+      send(search.probe, longestPressMs - settleMs);
       const turnedDeg = Math.abs(look() - before);
       send(retreatOf(search), 300);
       search = tellStopSearch(search, turnedDeg > eyeDeg ? "moved" : "stopped");
       steps += 1;
     }
-    return search.safe;
+    noticed = search.leastStep;
+    return stopOf(search);
   };
   const high = findStop(1);
   const low = findStop(-1);
+  if (!high || !low) return null;
+  const window = windowInside(low, high, Math.max(guess.deadband, grid.step));
 
   const points = [0.06, 0.28, 0.5, 0.72, 0.94].map((share): MeasuredPoint => {
-    const setPoint = low + share * (high - low);
+    const setPoint = onGrid(grid, window.low + share * (window.high - window.low));
     send(setPoint, 1500);
-    const bell = random() + random() + random() - 1.5;
-    // Half a degree of reading noise, written down to the half degree.
-    return { setPoint, angleDeg: Math.round((servo.readDeg() + bell) * 2) / 2 };
+    return { setPoint, angleDeg: read() };
   });
   const fit = fitCurve(adviseFit(points)?.kind ?? "line", points);
   if (!fit.ok) throw new Error(fit.problem);
-
-  // Travel limits five degrees inside the stops, whichever way the servo turns.
-  const ends = [toAngleDeg(fit.value, low), toAngleDeg(fit.value, high)];
-  const readings = checkSteps(Math.min(...ends) + 5, Math.max(...ends) - 5).map((step): CheckRead => {
-    send(toSetPoint(fit.value, step.approachDeg), 800);
-    const setPoint = toSetPoint(fit.value, step.targetDeg);
-    send(setPoint, 800);
-    const bell = random() + random() + random() - 1.5;
-    return { setPoint, cameFrom: step.cameFrom, seenDeg: Math.round((servo.readDeg() + bell) * 2) / 2 };
-  });
-  const { backlashDeg } = reportCheck(fit.value, readings);
-
   const errors = Array.from({ length: 51 }, (_, at) => {
-    const setPoint = low + ((high - low) * at) / 50;
+    const setPoint = window.low + ((window.high - window.low) * at) / 50;
     return Math.abs(toAngleDeg(fit.value, setPoint) - trueAngleDeg(truth, setPoint));
   });
   const stops = stopsOf(truth);
   return {
-    stopErrors: [low - stops.low, stops.high - high],
+    found: [low, high],
+    stops,
+    window,
     deadband: truth.deadband,
     steps,
     linearSteps: Math.ceil((stops.high - 1500) / linearStep) + Math.ceil((1500 - stops.low) / linearStep),
-    longestPressedMs,
-    playErrorDeg: Math.abs((backlashDeg ?? 0) - truth.backlashDeg),
+    longestPressedMs: hands.longestPressedMs,
     meanErrorDeg: errors.reduce((sum, error) => sum + error, 0) / errors.length,
     worstErrorDeg: Math.max(...errors),
+  };
+}
+
+/** What was done to a servo after it had been calibrated, in degrees: how each cause counts at its largest. */
+export type Faults = Readonly<Record<Cause, number>>;
+
+/** None, one, two or more causes at random, from what hardly shows to what nobody overlooks. */
+export function randomFaults(seed: number): Faults {
+  const random = seededRandom(seed);
+  const fault = (chance: number, low: number, high: number, isSigned = true) =>
+    random() < chance ? (low + random() * (high - low)) * (isSigned && random() < 0.5 ? -1 : 1) : 0;
+  return {
+    offset: fault(0.45, 0.3, 8),
+    slope: fault(0.25, 0.3, 6),
+    bend: fault(0.25, 0.3, 5),
+    play: fault(0.45, 0.3, 5, false),
+  };
+}
+
+/** A servo whose curve was true once, checked by a scripted person after these faults came. */
+export function checkAfter(faults: Faults, seed: number, count = 5): CheckVerdict {
+  const truth: PositionalTruth = {
+    ...faultlessTruth,
+    perDeg: seed % 3 === 0 ? -10 : 10,
+    noiseDeg: 0.05,
+    deadband: 1,
+    backlashDeg: faults.play,
+  };
+  const { read, send } = handsOn(truth, seed);
+  // The servo itself is straight; what it turns to is asked for through its faults: seen = says + offset + slope·u + bend·P₂(u).
+  const spanDeg = 75;
+  const faulty = (deg: number) => {
+    const u = (deg - 90) / spanDeg;
+    return deg + faults.offset + faults.slope * u + (faults.bend * (3 * u * u - 1)) / 2;
+  };
+  const trueCurve: Curve = { kind: "line", slopePerDeg: truth.perDeg, intercept: 1500 - truth.perDeg * 90 };
+  const goTo = (deg: number) => send(toSetPoint(trueCurve, faulty(deg)), 1200);
+  const readings = checkSteps(15 - 9, 165 + 9, count).map((step): CheckRead => {
+    goTo(step.approachDeg);
+    goTo(step.targetDeg);
+    return { setPoint: toSetPoint(trueCurve, step.targetDeg), cameFrom: step.cameFrom, seenDeg: read() };
+  });
+  return judgeCheck(trueCurve, readings, [], 25);
+}
+
+/** Whether a verdict named what was there. A fault that nobody would notice, under 1.5°, may be named or not. */
+export function scoreOf({ causes, mend, diagnosis }: CheckVerdict, faults: Faults): "right" | "undecided" | "wrong" {
+  const all = ["offset", "slope", "bend", "play"] as const;
+  const isBad = (cause: Cause) =>
+    causes.includes(cause)
+      ? faults[cause] === 0
+      : Math.abs(faults[cause]) >= 1.5 && diagnosis?.shares[cause]?.verdict === "not";
+  if (mend.kind === "again") return "wrong";
+  if (all.some(isBad)) return "wrong";
+  const isRight = (cause: Cause) => causes.includes(cause) || Math.abs(faults[cause]) < 1.5;
+  return mend.kind !== "more" && all.every(isRight) ? "right" : "undecided";
+}
+
+/** Five points read off a straight servo of known slope and intercept: whether each lies within its stated ±. */
+export function lineWithin(seed: number): { readonly slope: boolean; readonly intercept: boolean } | null {
+  const random = seededRandom(seed);
+  const truth: PositionalTruth = {
+    ...faultlessTruth,
+    perDeg: (9 + 2.5 * random()) * (random() < 0.25 ? -1 : 1),
+    centre: 1450 + 100 * random(),
+    noiseDeg: 0.05,
+  };
+  const { read, send } = handsOn(truth, seed);
+  const points = Array.from({ length: 3 + Math.floor(random() * 6) }, (): MeasuredPoint => {
+    const setPoint = 800 + Math.round(1400 * random());
+    send(setPoint, 1500);
+    return { setPoint, angleDeg: read() };
+  });
+  const fit = fitCurve("line", points);
+  const error = lineError(points);
+  if (!fit.ok || !error) return null;
+  const { slopePerDeg, intercept } = fit.value;
+  return {
+    slope: Math.abs(slopePerDeg - truth.perDeg) <= error.slopePerDeg,
+    intercept: Math.abs(intercept - (truth.centre - truth.perDeg * 90)) <= error.intercept,
   };
 }
 

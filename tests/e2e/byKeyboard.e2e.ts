@@ -77,7 +77,7 @@ test("a positional servo without a mouse: stops, five angles, curve, check; off 
   const [, mean, before] = /mean error([\d.]+)°([\d.]+)°/.exec(await hands.textOf("[data-readout=check]")) ?? [];
   expect(Number(mean)).toBeLessThan(1);
   expect(Number(before)).toBeGreaterThan(5);
-  await enter("Accept");
+  await enter("Keep the check");
   await until("checked 20");
 });
 
@@ -88,10 +88,13 @@ test("a continuous servo without a mouse: where it rests, and how fast it turns 
   await until("Find where it rests");
   await page.keyboard.press("b");
   for (let answers = 0; answers < 40; answers += 1) {
-    await hands.waitMs(400);
-    await page.waitForSelector("main [role=status]");
+    await hands.until(() =>
+      /what does it do|It rests/.test(document.querySelector("main [role=status]")?.textContent ?? ""),
+    );
     if ((await statusOf(page)).startsWith("It rests")) break;
-    await page.keyboard.press((await creeps(page)) ? "j" : "k");
+    await hands.waitMs(200);
+    const way = await creeps(page);
+    await page.keyboard.press(way > 0 ? "j" : way < 0 ? "l" : "k");
   }
   // Its truth: it rests within 9 µs of 1522.
   const [, low, high] = /from ([\d.]+) to ([\d.]+) µs/.exec(await statusOf(page)) ?? [];

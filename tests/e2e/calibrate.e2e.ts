@@ -63,7 +63,7 @@ test("a link that is lost in the middle of a search leaves the servo safe, and t
   await hands.press("Pull the plug");
   await hands.until(() => document.querySelector("main [role=status]")?.textContent?.includes("interrupted") ?? false);
   await page.keyboard.press("j");
-  expect(await status()).toContain("Upper stop, step 2");
+  expect(await status()).toContain("Does it move?, step 2");
   await hands.press("Plug it in");
   await hands.until(() => document.querySelector("header")?.textContent?.includes("3 simulated boards, live") ?? false);
   // Fern releases when its link falls silent: a person has to hold again.

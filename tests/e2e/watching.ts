@@ -56,12 +56,13 @@ export const hornDeg = (page: Page): Promise<number> =>
   page.$eval("[data-horn]", (horn) => Number(/rotate\(([^)]+)deg\)/.exec((horn as SVGElement).style.transform)?.[1]));
 
 /**
- * Whether the horn creeps: watched until it has turned by 0.8°, or has stood for three seconds, over at least 20 pictures of the page.
+ * Which way the horn creeps, +1 clockwise, −1 the other way, 0 for one that rests: watched until it has turned by 0.8°, or has stood for three
+ * seconds, over at least 20 pictures of the page.
  */
-export const creeps = (page: Page): Promise<boolean> =>
+export const creeps = (page: Page): Promise<number> =>
   page.evaluate(
     () =>
-      new Promise<boolean>((resolve) => {
+      new Promise<number>((resolve) => {
         const read = () => document.querySelector<SVGElement>("[data-horn]")?.style.transform ?? "";
         const degOf = (horn: string) => Number(/rotate\(([^)]+)deg\)/.exec(horn)?.[1]);
         const from = degOf(read());
@@ -69,9 +70,10 @@ export const creeps = (page: Page): Promise<boolean> =>
         const sinceMs = performance.now();
         const look = () => {
           pictures += 1;
-          const hasMoved = Math.abs(degOf(read()) - from) > 0.8;
+          const byDeg = degOf(read()) - from;
+          const hasMoved = Math.abs(byDeg) > 0.8;
           const hasRested = pictures > 20 && performance.now() - sinceMs > 3000;
-          if (hasMoved || hasRested) resolve(hasMoved);
+          if (hasMoved || hasRested) resolve(hasMoved ? Math.sign(byDeg) : 0);
           else requestAnimationFrame(look);
         };
         look();

@@ -1,107 +1,155 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { beginStopSearch, type StopSearch, stopFineness, tellStopSearch } from ".";
+import {
+  beginStopSearch,
+  type StopAnswer,
+  type StopAsk,
+  type StopSearch,
+  stopOf,
+  stopSearchAfter,
+  tellStopSearch,
+  windowInside,
+} from ".";
 
-interface Ask {
-  from: number;
-  way: 1 | -1;
-  bound: number;
-  resolution: number;
-  leastStep: number;
-  unseen: number;
-  coarse: number;
-}
-const ask: Ask = { from: 1500, way: 1, bound: 2500, resolution: 5, leastStep: 5, unseen: 0, coarse: 50 };
+const ask: StopAsk = {
+  from: 1500,
+  way: 1,
+  bound: 2500,
+  grid: { origin: 0, step: 1 },
+  deadband: 2,
+  perDeg: 0.001,
+  coarse: 50,
+};
 
-function begin(change: Partial<Ask> = {}): StopSearch {
+function begin(change: Partial<StopAsk> = {}): StopSearch {
   const search = beginStopSearch({ ...ask, ...change });
   if (!search.ok) throw new Error(search.problem);
   return search.value;
 }
 
-/** What a person sees: the horn follows as far as its stop, and a step moves it or does not. */
-function look(search: StopSearch, stop: number): "moved" | "stopped" {
-  const hornAt = (setPoint: number) => (search.way * (setPoint - stop) > 0 ? stop : setPoint);
-  return Math.abs(hornAt(search.probe) - hornAt(search.stand)) > 0.5 ? "moved" : "stopped";
+/** What a person sees: the horn follows as far as its stop, but not by less than it notices. */
+function look({ way, stand, probe }: StopSearch, stop: number, deadband = 0.5): "moved" | "stopped" {
+  if (Math.abs(probe - stand) < deadband) return "stopped";
+  const hornAt = (setPoint: number) => (way * (setPoint - stop) > 0 ? stop : setPoint);
+  return Math.abs(hornAt(probe) - hornAt(stand)) > 0.01 ? "moved" : "stopped";
 }
 
-function finish(search: StopSearch, stop: number): StopSearch {
+function finish(search: StopSearch, stop: number, deadband?: number): StopSearch {
   let current = search;
-  for (let guard = 0; current.kind !== "found" && guard < 200; guard += 1)
-    current = tellStopSearch(current, look(current, stop));
+  for (let guard = 0; current.kind !== "found" && current.kind !== "dead" && guard < 200; guard += 1)
+    current = tellStopSearch(current, look(current, stop, deadband));
   return current;
 }
 
-test("outward in steps of 50; when 1600 → 1650 does not move, the stop lies between 1550 and 1600, and is halved", () => {
+test("first a step that it must notice; outward in 50; when 1600 → 1650 does not move, the stop lies in 1550…1600, which is halved", () => {
   let search = begin();
-  expect(search).toMatchObject({ stand: 1500, probe: 1550 });
+  expect(search).toMatchObject({ kind: "trying", stand: 1500, probe: 1505 });
   search = tellStopSearch(search, "moved");
+  expect(search).toMatchObject({ kind: "trying", stand: 1500, probe: 1505 });
   search = tellStopSearch(search, "moved");
+  expect(search).toMatchObject({ kind: "outward", stand: 1500, probe: 1550 });
+  search = tellStopSearch(tellStopSearch(search, "moved"), "moved");
   expect(search).toMatchObject({ safe: 1550, stand: 1600, probe: 1650 });
   search = tellStopSearch(search, "hums");
   expect(search).toMatchObject({ kind: "homing", safe: 1550, stand: 1575, probe: 1600 });
-  expect(tellStopSearch(search, "moved")).toMatchObject({ safe: 1575, stand: 1587.5, probe: 1600 });
-  expect(tellStopSearch(search, "stopped")).toMatchObject({ safe: 1550, stand: 1562.5, probe: 1575 });
+  expect(tellStopSearch(search, "moved")).toMatchObject({ safe: 1575, stand: 1587, probe: 1600 });
+  expect(tellStopSearch(search, "stopped")).toMatchObject({ safe: 1550, stand: 1562, probe: 1575 });
 });
 
-test("a stop at 2317 is found within 2.5 µs, in 22 steps instead of 164 of 5 µs", () => {
-  const found = finish(begin(), 2317);
-  expect(found).toMatchObject({ kind: "found", isFree: false });
-  expect(Math.abs(found.safe - 2317)).toBeLessThanOrEqual(2.5);
-  // 17 steps out to 2350, one that does not move, then 50 → 25 → 12.5 → 6.25 → 3.125.
-  expect(found.steps).toBe(22);
+test("a stop at 2317 is found within its ±1, in 25 answers instead of 164 steps of 5 µs", () => {
+  const search = finish(begin(), 2317);
+  const found = stopOf(search);
+  expect(found).toMatchObject({ isFree: false, inside: 2316 });
+  expect(Math.abs((found?.setPoint ?? 0) - 2317)).toBeLessThanOrEqual(found?.plusMinus ?? 0);
+  // Two to try, 17 steps out to 2350, one that does not move, then 50 → 25 → 12 → 6 → 3 or 4 → 2.
+  expect(search.steps).toBeLessThanOrEqual(25);
 });
 
 test("a step that ends against the stop does not pass for one that got there: 2483 is found, though 2450 → 2500 moved", () => {
-  const found = finish(begin(), 2483);
-  expect(Math.abs(found.safe - 2483)).toBeLessThanOrEqual(2.5);
-  expect(found.isFree).toBe(false);
+  expect(Math.abs((stopOf(finish(begin(), 2483))?.setPoint ?? 0) - 2483)).toBeLessThanOrEqual(1);
 });
 
 test("without a stop it ends at the window and says so, never beyond", () => {
-  const found = finish(begin({ bound: 2520 }), 9999);
-  expect(found).toMatchObject({ kind: "found", isFree: true });
-  expect(found.safe).toBeGreaterThan(2514);
-  expect(found.safe).toBeLessThanOrEqual(2520);
+  expect(stopOf(finish(begin({ bound: 2520 }), 9999))).toMatchObject({ isFree: true, setPoint: 2520 });
 });
 
-test("a servo that stands at the edge of the window cannot be searched further; one that never moves is found where it stands", () => {
+test("one that never moves is not found: no supply, or another channel", () => {
+  const search = finish(begin(), 1400);
+  expect(search).toMatchObject({ kind: "dead" });
+  expect(stopOf(search)).toBeNull();
+  // 5, 10, 20, 40, 80, 160, 320 µs: four times the coarse step, and it stands still.
+  expect(search.steps).toBe(7);
+});
+
+test("a servo that stands at the edge of the window cannot be searched further", () => {
   expect(beginStopSearch({ ...ask, from: 2498 })).toMatchObject({ ok: false });
-  expect(finish(begin(), 1400)).toMatchObject({ kind: "found", safe: 1500, steps: 1 });
 });
 
-test("the last steps are never too short to be noticed, and what an eye cannot see is added in the end", () => {
-  const search: StopSearch = { ...begin({ leastStep: 12 }), kind: "homing", safe: 1990, far: 2010 };
-  // Halved, the step from 2000 would be 10 µs.
-  expect(tellStopSearch({ ...search, stand: 1980 }, "moved")).toMatchObject({ stand: 1995, probe: 2010, far: 2010 });
-  expect(tellStopSearch({ ...search, stand: 2000 }, "stopped")).toMatchObject({ stand: 1995, probe: 2007, far: 2000 });
-  const seen = { ...search, isFree: false, far: 1996, stand: 1993, unseen: 3 };
-  expect(tellStopSearch(seen, "moved")).toMatchObject({ kind: "found", safe: 1997.5 });
+test("a deadband of 17 µs where the card says 2: the step it notices is found first, and no stop is made up of what it did not notice", () => {
+  const search = finish(begin(), 2317, 17);
+  expect(search.leastStep).toBe(20);
+  const found = stopOf(search);
+  expect(Math.abs((found?.setPoint ?? 0) - 2317)).toBeLessThanOrEqual(found?.plusMinus ?? 0);
 });
 
-test("how fine to search: steps over the deadband, no finer than the board, and 0.3° of what cannot be seen", () => {
-  expect(stopFineness(4, 4.88, 10)).toEqual({ resolution: 4.88, leastStep: 10, unseen: 3 });
-  expect(stopFineness(1, 0.3, -10)).toEqual({ resolution: 2, leastStep: 5, unseen: 3 });
+test.each([
+  ["whole per cents of a 50 Hz frame", 200, 200],
+  ["8 bits of a 50 Hz frame", 78.125, 78.125],
+])(
+  "on a board of %s the stop is found on its own grid, and ± is half a step; it ended 300 to 880 µs short",
+  (_, step, least) => {
+    for (const stop of [1805, 2099, 2317, 2390]) {
+      const search = finish(begin({ grid: { origin: 0, step }, bound: 2500, from: 1500 }), stop);
+      const found = stopOf(search);
+      expect(search.leastStep).toBeCloseTo(least, 9);
+      expect(found?.inside).toBeLessThanOrEqual(stop);
+      expect(found?.inside).toBeGreaterThan(stop - step - 1e-6);
+      expect(Math.abs((found?.setPoint ?? 0) - stop)).toBeLessThanOrEqual((found?.plusMinus ?? 0) + 0.01);
+    }
+  },
+);
+
+test("an answer is taken back by leaving it out; a step to a number of one's own is kept with its answer", () => {
+  const answers: StopAnswer[] = [];
+  let search = begin();
+  while (search.kind !== "homing") {
+    const answer = { probe: search.probe, seen: look(search, 1822) };
+    answers.push(answer);
+    search = tellStopSearch(search, answer.seen);
+  }
+  expect(stopSearchAfter(ask, answers)).toEqual({ ok: true, value: search });
+  expect(stopSearchAfter(ask, answers.slice(0, -1))).toMatchObject({ value: { kind: "outward", probe: 1900 } });
+  const own = [...answers.slice(0, 4), { probe: 1700, seen: "moved" as const }];
+  expect(stopSearchAfter(ask, own)).toMatchObject({ value: { safe: 1600, stand: 1700, probe: 1750 } });
 });
 
-test("for any stop on either side: found within the resolution, never past the window, at most one coarse step past the stop", () => {
+test("for any stop, deadband and board: what is kept as inside is short of it, it lies within its ±, and a window inside never reaches it", () => {
   fc.assert(
     fc.property(
       fc.double({ min: 20, max: 1400, noNaN: true }),
       fc.constantFrom<1 | -1>(1, -1),
+      fc.double({ min: 0.5, max: 60, noNaN: true }),
+      fc.constantFrom(0.3, 1, 4.88, 20, 78.125, 200),
       fc.integer({ min: 10, max: 120 }),
-      (distance, way, coarse) => {
+      (distance, way, deadband, step, coarse) => {
         const stop = 1500 + way * distance;
         const bound = 1500 + way * 1000;
-        let search = begin({ way, coarse, bound });
-        while (search.kind !== "found") {
+        let search = begin({ way, coarse, bound, grid: { origin: 3, step } });
+        fc.pre(way * (stop - search.stand) > 0);
+        for (let guard = 0; guard < 300 && search.kind !== "found" && search.kind !== "dead"; guard += 1) {
           expect(way * (search.probe - bound)).toBeLessThanOrEqual(0);
-          // The step that finds out presses from at most a step past the stop to another.
-          expect(way * (search.probe - stop)).toBeLessThanOrEqual(2 * coarse + 1);
           expect(way * (search.safe - stop)).toBeLessThanOrEqual(0);
-          search = tellStopSearch(search, look(search, stop));
+          search = tellStopSearch(search, look(search, stop, deadband));
         }
-        if (!search.isFree) expect(Math.abs(search.safe - stop)).toBeLessThanOrEqual(3.1);
+        const found = stopOf(search);
+        if (!found) return;
+        if (found.isFree) expect(way * (found.setPoint - stop)).toBeLessThanOrEqual(search.leastStep);
+        else {
+          expect(way * (found.inside - stop)).toBeLessThanOrEqual(0);
+          expect(Math.abs(found.setPoint - stop)).toBeLessThanOrEqual(found.plusMinus + 0.02);
+          const inside = windowInside({ ...found, isFree: false }, { ...found, isFree: false }, 2);
+          expect(way * ((way > 0 ? inside.high : inside.low) - stop)).toBeLessThan(0);
+        }
       },
     ),
   );

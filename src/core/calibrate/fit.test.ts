@@ -101,12 +101,40 @@ describe("slips", () => {
     expect(findSlips(fromEnd)[0]).toMatchObject({ index: 4, says: expect.stringContaining("other end, 170°?") });
   });
 
-  test("a reading far off is to be measured again; one of three is enough to see it", () => {
-    expect(findSlips(good.with(2, at(25, 1500)))[0]).toMatchObject({
-      index: 2,
-      says: expect.stringContaining("again"),
-    });
-    expect(findSlips([at(0, 500), at(60, 1500), at(180, 2500)])).toHaveLength(1);
+  test("a reading far off is to be measured again", () => {
+    expect(findSlips(good.with(2, at(25, 1500)))).toEqual([
+      { index: 2, says: expect.stringContaining("again"), isSure: true },
+    ]);
+  });
+
+  test("35 typed for 45 accuses itself, and no other point", () => {
+    expect(findSlips(good.with(3, at(35, 2000)))).toEqual([
+      { index: 3, says: expect.stringContaining("was it 45°?"), isSure: true },
+    ]);
+  });
+
+  test("two slips are both accused, and no good point with them", () => {
+    const six = [at(-90, 500), at(-54, 900), at(-18, 1300), at(18, 1700), at(54, 2100), at(90, 2500)];
+    const slips = findSlips(six.with(1, at(54, 900)).with(4, at(34, 2100)));
+    expect(slips.map(({ index }) => index)).toEqual([1, 4]);
+    expect(slips[0]?.says).toContain("was it -54°?");
+  });
+
+  test("of three points none can be accused: it is said that they disagree, and one is asked for again", () => {
+    expect(findSlips([at(0, 500), at(60, 1500), at(180, 2500)])).toMatchObject([{ isSure: false }]);
     expect(findSlips(good.slice(0, 2))).toEqual([]);
+  });
+
+  test("from the other end of a servo of 270° is 270 less what was read", () => {
+    const wide = [at(15, 600), at(75, 1000), at(135, 1400), at(195, 1800), at(15, 2200)];
+    expect(findSlips(wide, 270)[0]?.says).toContain("other end, 255°?");
+  });
+
+  test("a servo that bends by 4 % is no slip", () => {
+    const bent = [500, 900, 1300, 1700, 2100, 2500].map((setPoint) => {
+      const u = (setPoint - 1500) / 1000;
+      return at(90 * u * (1 + 0.04 * u), setPoint);
+    });
+    expect(findSlips(bent)).toEqual([]);
   });
 });

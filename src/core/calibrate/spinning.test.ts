@@ -1,14 +1,25 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { beginRestSearch, type RestSearch, restOf, speedOfTaps, tellRestSearch } from ".";
+import {
+  beginRestSearch,
+  type RestSearch,
+  restOf,
+  restSearchAfter,
+  speedOfTaps,
+  type Turning,
+  tellRestSearch,
+} from ".";
 
-const ask = { begin: 1500, low: 900, high: 2100, resolution: 1 };
+const ask = { begin: 1500, low: 900, high: 2100, grid: { origin: 0, step: 1 } };
 
-/** Answers as a servo does that rests between `low` and `high`. */
+/** Answers as a servo does that rests between `low` and `high` and turns clockwise above. */
+const seenAt = (setPoint: number, low: number, high: number): Turning =>
+  setPoint > high ? "clockwise" : setPoint < low ? "counter" : "rests";
+
 function finish(low: number, high: number, change: Partial<typeof ask> = {}): RestSearch {
   let search = beginRestSearch({ ...ask, ...change });
-  while (search.kind !== "found") {
-    const told = tellRestSearch(search, search.probe < low || search.probe > high);
+  while (search.kind !== "found" && search.kind !== "none") {
+    const told = tellRestSearch(search, seenAt(search.probe, low, high));
     if (!told.ok) throw new Error(told.problem);
     search = told.value;
   }
@@ -21,32 +32,60 @@ test("a crank that rests from 1513 to 1531 has its neutral at 1522, found in 16 
   expect(Math.abs((rest?.low ?? 0) - 1513)).toBeLessThanOrEqual(0.5);
   expect(Math.abs((rest?.high ?? 0) - 1531)).toBeLessThanOrEqual(0.5);
   expect(Math.abs((rest?.neutral ?? 0) - 1522)).toBeLessThanOrEqual(0.5);
+  expect(rest?.plusMinus).toBe(0.5);
   expect(search.steps).toBeLessThanOrEqual(16);
 });
 
-test("it is looked for to both sides: 1500, 1508, 1492, 1516 …", () => {
-  let search = beginRestSearch(ask);
-  const tried: number[] = [];
-  for (let answers = 0; answers < 4; answers += 1) {
-    tried.push(search.probe);
-    const told = tellRestSearch(search, true);
-    if (told.ok) search = told.value;
-  }
-  expect(tried).toEqual([1500, 1508, 1492, 1516]);
-});
-
-test("for any rest of at least 8 µs within the window both edges are found to the board's step", () => {
+test("for any rest, however narrow, on any board: both edges within half a step, or the board has no place in it", () => {
   fc.assert(
-    fc.property(fc.integer({ min: 1300, max: 1700 }), fc.integer({ min: 8, max: 60 }), (low, width) => {
-      const rest = restOf(finish(low, low + width));
-      expect(Math.abs((rest?.low ?? 0) - low)).toBeLessThanOrEqual(1);
-      expect(Math.abs((rest?.high ?? 0) - low - width)).toBeLessThanOrEqual(1);
-    }),
+    fc.property(
+      fc.double({ min: 1250, max: 1750, noNaN: true }),
+      fc.double({ min: 0, max: 60, noNaN: true }),
+      fc.constantFrom(0.5, 1, 4.88, 20),
+      fc.double({ min: 0, max: 20, noNaN: true }),
+      (low, width, step, origin) => {
+        const grid = { origin, step };
+        const search = finish(low, low + width, { grid });
+        const rest = restOf(search);
+        const fits = Math.floor((low + width - origin) / step) >= Math.ceil((low - origin) / step);
+        expect(rest !== null).toBe(fits);
+        if (!rest) {
+          expect(search.turnHigh - search.turnLow).toBeCloseTo(step, 6);
+          return;
+        }
+        expect(Math.abs(rest.low - low)).toBeLessThanOrEqual(step / 2 + 1e-6);
+        expect(Math.abs(rest.high - low - width)).toBeLessThanOrEqual(step / 2 + 1e-6);
+        expect(rest.plusMinus).toBeCloseTo(step / 2, 6);
+      },
+    ),
   );
 });
 
-test("a servo that turns everywhere is no continuous servo, or its window is too narrow", () => {
-  expect(() => finish(3000, 3100, { low: 1450, high: 1520 })).toThrow("turned everywhere");
+test("a rest of 4 µs on a board of 1 µs is found wherever it lies; it was stepped over half the time", () => {
+  for (let low = 1440; low < 1560; low += 1) expect(restOf(finish(low, low + 4))?.low).toBe(low - 0.5);
+});
+
+test("one without supply rests everywhere and is not found: it was never seen to turn", () => {
+  expect(() => finish(0, 3000)).toThrow("Is its supply on");
+});
+
+test("one that turns the same way everywhere rests outside its window", () => {
+  expect(() => finish(3000, 3100)).toThrow("turned the same way everywhere");
+  expect(() => finish(1500, 3100)).toThrow("turned only one way");
+  expect(() => finish(100, 200)).toThrow("turned the same way everywhere");
+});
+
+test("a slip that cannot be is said at once, and an answer is taken back by leaving it out", () => {
+  const answers: Turning[] = [];
+  let search = beginRestSearch(ask);
+  while (search.kind !== "upper") {
+    answers.push(seenAt(search.probe, 1513, 1531));
+    const told = restSearchAfter(ask, answers);
+    if (!told.ok) throw new Error(told.problem);
+    search = told.value;
+  }
+  expect(tellRestSearch(search, "counter")).toMatchObject({ ok: false, problem: expect.stringContaining("is a slip") });
+  expect(restSearchAfter(ask, [...answers, "rests"].slice(0, -1) as Turning[])).toEqual({ ok: true, value: search });
 });
 
 test("eleven taps in 12.4 s are ten turns: 290 °/s, give or take 2.7", () => {

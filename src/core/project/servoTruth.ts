@@ -25,6 +25,12 @@ export const servoTruthSchema = z.discriminatedUnion("kind", [
     startDeg: finite,
     /** Play in the gears: how far the horn lags behind a drive that turns back. */
     backlashDeg: atLeastZero,
+    /** How far it must be off before it starts to turn: dry grease, a worn track. */
+    stictionDeg: z.optional(atLeastZero),
+    /** How fast its horn slips on the shaft while it is pressed against a stop. */
+    slipDegPerS: z.optional(atLeastZero),
+    /** Without supply it is limp, whatever its signal. */
+    hasSupply: z.optional(z.boolean()),
     /** What its sensor reads: straight over the horn's angle, with noise; null for a servo that cannot be read. */
     feedback: z.nullable(
       z.strictObject({ atZeroDeg: finite, perDeg: finite.check(z.refine((value) => value !== 0)), noise: atLeastZero }),
@@ -44,6 +50,7 @@ export const servoTruthSchema = z.discriminatedUnion("kind", [
     span: positive,
     fullSpeedDegPerS: positive,
     noiseDeg: atLeastZero,
+    hasSupply: z.optional(z.boolean()),
   }),
 ]);
 

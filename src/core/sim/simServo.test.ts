@@ -86,3 +86,28 @@ test("its sensor reads the horn in whole counts, and its current tells rest, tur
   expect(servo.readCurrentMa()).toBeLessThan(12);
   expect(new SimServo(truth).readSensor()).toBeNaN();
 });
+
+test("one that sticks does not turn by less than it sticks by; by more it goes all the way", () => {
+  const servo = new SimServo({ ...faultlessTruth, stictionDeg: 2 });
+  servo.step(1000, 1515);
+  expect(servo.angleDeg).toBe(90);
+  servo.step(1000, 1525);
+  servo.step(20, 1525);
+  expect(servo.angleDeg).toBe(92.5);
+});
+
+test("pressed against its stop the horn slips, stands still meanwhile, and is off by as much ever after", () => {
+  const servo = new SimServo({ ...faultlessTruth, stopHighDeg: 100, slipDegPerS: 10 });
+  for (let ms = 0; ms < 500; ms += 20) servo.step(20, 1700);
+  expect(servo.angleDeg).toBe(100);
+  // It stalls for about 0.48 s of the half second: some 5°.
+  expect(servo.slippedDeg).toBeLessThan(-4);
+  for (let ms = 0; ms < 500; ms += 20) servo.step(20, 1500);
+  expect(servo.angleDeg).toBeCloseTo(90 + servo.slippedDeg, 9);
+});
+
+test("without supply it is limp, whatever its signal", () => {
+  const servo = new SimServo({ ...faultlessTruth, hasSupply: false });
+  for (let ms = 0; ms < 500; ms += 20) servo.step(20, 2000);
+  expect(servo).toMatchObject({ angleDeg: 90, isStalled: false, isTurning: false });
+});

@@ -17,6 +17,8 @@ export class SimServo {
   #noticed = Number.NaN;
   /** Where the gears stand. The horn follows them once the play is taken up. */
   #driveDeg: number;
+  /** How far the horn has slipped on its shaft. */
+  #slipDeg = 0;
   #isTurning = false;
   #hasSignal = false;
 
@@ -49,7 +51,7 @@ export class SimServo {
   /** Lets `dtMs` pass with this set point on the wire; NaN is no signal. One that is `free` of its end stops turns over many turns. */
   step(dtMs: number, setPoint: number, isFree = false): void {
     const truth = this.#truth;
-    this.#hasSignal = !Number.isNaN(setPoint);
+    this.#hasSignal = !Number.isNaN(setPoint) && truth.hasSupply !== false;
     if (!this.#hasSignal) {
       this.#noticed = Number.NaN;
       this.isStalled = false;
@@ -64,15 +66,22 @@ export class SimServo {
       return;
     }
     if (!(Math.abs(setPoint - this.#noticed) < truth.deadband)) this.#noticed = setPoint;
-    const askedDeg = trueAngleDeg(truth, this.#noticed);
+    const askedDeg = trueAngleDeg(truth, this.#noticed) + this.#slipDeg;
     const reachableDeg = isFree ? askedDeg : Math.max(truth.stopLowDeg, Math.min(truth.stopHighDeg, askedDeg));
     const largestStepDeg = (truth.speedDegPerS * dtMs) / 1000;
     const gapDeg = reachableDeg - this.#driveDeg;
-    this.#isTurning = gapDeg !== 0;
-    this.#driveDeg += Math.abs(gapDeg) <= largestStepDeg ? gapDeg : Math.sign(gapDeg) * largestStepDeg;
+    // What starts it is how far it is asked to go, whether or not a stop is in the way.
+    const isStuck = !this.#isTurning && Math.abs(askedDeg - this.#driveDeg) <= (truth.stictionDeg ?? 0);
+    this.#isTurning = gapDeg !== 0 && !isStuck;
+    if (this.#isTurning)
+      this.#driveDeg += Math.abs(gapDeg) <= largestStepDeg ? gapDeg : Math.sign(gapDeg) * largestStepDeg;
     const playDeg = truth.backlashDeg / 2;
     this.angleDeg = Math.max(this.#driveDeg - playDeg, Math.min(this.#driveDeg + playDeg, this.angleDeg));
     this.isStalled = askedDeg !== reachableDeg && this.#driveDeg === reachableDeg;
+    if (this.isStalled && truth.slipDegPerS) {
+      const restDeg = reachableDeg - askedDeg;
+      this.#slipDeg += Math.sign(restDeg) * Math.min(Math.abs(restDeg), (truth.slipDegPerS * dtMs) / 1000);
+    }
   }
 
   /** The angle as an eye or a sensor sees it: the true one with a little noise. */
@@ -86,6 +95,11 @@ export class SimServo {
 
   get isPositional(): boolean {
     return this.#truth.kind === "positional";
+  }
+
+  /** How far its horn has slipped on the shaft so far, in degrees. */
+  get slippedDeg(): number {
+    return this.#slipDeg;
   }
 
   /** Whether it has a sensor that the board can read. */

@@ -1,13 +1,17 @@
 import {
-  adviseCheck,
   adviseFit,
+  type CheckMend,
   type CheckRead,
   type CheckStep,
   checkSteps,
-  fitCurve,
+  judgeCheck,
+  type MeasuredPoint,
+  pointsOf,
   reportCheck,
+  toAngleDeg,
 } from "@core/calibrate";
 import { addCalibration, addCheck, setPointUnit } from "@core/project";
+import { jointDegOf } from "@core/rig";
 import { calibrationInForce, curveOf, earlierCurve, type TravellingCard } from "@core/servo";
 import { edit, newId } from "@stores/document";
 import { keepDraft, readDraft } from "@stores/draft";
@@ -15,7 +19,7 @@ import type { JointBench } from "@stores/jointBench";
 import { command, liveJoint } from "@stores/live";
 import { notify } from "@stores/notices";
 import { useState } from "react";
-import { formatDate } from "../parts/format";
+import { formatDate, formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
 import { useIsDriven } from "../parts/useIsHeld";
 import { useKeys } from "../parts/useKeys";
@@ -49,15 +53,26 @@ export function CheckBench({ bench, card }: CheckBenchProps) {
     setDraft(next);
     keepDraft(place, next);
   };
-  const begin = () => {
+  const made = calibrationInForce(card);
+  const laidThrough = made && made.kind !== "spin" ? made.points : [];
+  const curve = curveOf(card);
+  const begin = (angles = count) => {
     command({ kind: "hold", jointId: joint.id });
-    keep({ steps: checkSteps(map.lowTarget, map.highTarget, count), readings: [] });
+    const { axis } = joint;
+    const known = axis.kind === "angle" ? laidThrough.map((point) => jointDegOf(axis, point.angleDeg)) : [];
+    setCount(angles);
+    keep({ steps: checkSteps(map.lowTarget, map.highTarget, angles, known), readings: [] });
   };
   useKeys({ b: () => steps.length === 0 && begin() });
 
-  const report = steps.length > 0 && !step ? reportCheck(curveOf(card), readings) : null;
+  const take = ({ targetDeg, approachDeg }: CheckStep, seenDeg: number) => {
+    const setPoint = liveJoint(joint.id, "setPoint");
+    // From which side in the servo's own degrees: a joint may count the other way.
+    const servoDeg = (target: number) => toAngleDeg(curve, map.toSetPoint(target));
+    const cameFrom = servoDeg(targetDeg) > servoDeg(approachDeg) ? "below" : "above";
+    keep({ steps, readings: [...readings, { setPoint, cameFrom, seenDeg }] });
+  };
   const accept = () => {
-    const made = calibrationInForce(card);
     const check = {
       id: newId(),
       madeAt: new Date().toISOString(),
@@ -68,22 +83,44 @@ export function CheckBench({ bench, card }: CheckBenchProps) {
     keep(nothing);
     notify(`The check is on the card of ${card.label}.`);
   };
-  /** The readings join the points of the calibration in force, as a new one. */
-  const addAsPoints = () => {
-    const made = calibrationInForce(card);
-    const old = made && made.kind !== "spin" ? made.points : [];
-    const points = [...old, ...readings.map(({ seenDeg, setPoint }) => ({ angleDeg: seenDeg, setPoint }))];
-    const kind = adviseFit(points)?.kind ?? "line";
-    const fit = fitCurve(kind, points);
-    if (!fit.ok) {
-      notify(fit.problem, "warning");
-      return;
-    }
-    const next = { kind, id: newId(), madeAt: new Date().toISOString(), note: "with the readings of a check", points };
+  const layAnew = (kind: "line" | "piecewise", points: readonly MeasuredPoint[], note: string) => {
+    const next = { kind, id: newId(), madeAt: new Date().toISOString(), note, points: [...points] };
     if (!edit(addCalibration(card.id, next))) return;
     keep(nothing);
-    notify(`${points.length} points are the new calibration of ${card.label}. Check it again.`);
+    notify(`That is the new calibration of ${card.label}. Check it again.`);
   };
+  /** The horn moved and not the curve: all its angles are shifted, and its shape stays. */
+  const shift = (byDeg: number) => {
+    const { nominal, travelDeg } = card;
+    const sheet = [
+      { angleDeg: 0, setPoint: nominal.low },
+      { angleDeg: travelDeg, setPoint: nominal.high },
+    ];
+    const old = laidThrough.length > 0 ? laidThrough : sheet;
+    const points = old.map((point) => ({ ...point, angleDeg: point.angleDeg + byDeg }));
+    layAnew(
+      made && made.kind !== "spin" ? made.kind : "line",
+      points,
+      `shifted by ${byDeg.toFixed(1)}°: the horn had slipped`,
+    );
+  };
+  const refit = () => {
+    const points = pointsOf(readings);
+    layAnew(adviseFit(points)?.kind ?? "line", points, "through the readings of a check");
+  };
+  /** One reading once more, at the end of the run. */
+  const again = (reading: number) => {
+    const one = steps[reading];
+    if (one) keep({ steps: [...steps.toSpliced(reading, 1), one], readings: readings.toSpliced(reading, 1) });
+  };
+  const mend = (what: CheckMend) => {
+    if (what.kind === "shift") shift(what.byDeg);
+    else if (what.kind === "refit") refit();
+    else if (what.kind === "again") again(what.reading);
+    else if (what.kind === "more") begin(what.angles);
+  };
+  const isOver = steps.length > 0 && !step;
+  const verdict = isOver ? judgeCheck(curve, readings, laidThrough, card.splineTeeth) : null;
 
   return (
     <section className="sheet space-y-3 p-3" aria-label="Check">
@@ -104,7 +141,7 @@ export function CheckBench({ bench, card }: CheckBenchProps) {
               return null;
             }}
           />
-          <button type="button" className="btn btn-primary btn-sm w-full" onClick={begin}>
+          <button type="button" className="btn btn-primary btn-sm w-full" onClick={() => begin()}>
             Begin the check <kbd>B</kbd>
           </button>
         </>
@@ -122,10 +159,7 @@ export function CheckBench({ bench, card }: CheckBenchProps) {
               bench={bench}
               card={card}
               isThere={visit === "there"}
-              onSeen={(seenDeg) => {
-                const setPoint = liveJoint(joint.id, "setPoint");
-                keep({ steps, readings: [...readings, { setPoint, cameFrom: step.cameFrom, seenDeg }] });
-              }}
+              onSeen={(seenDeg) => take(step, seenDeg)}
             />
           ) : (
             <button
@@ -151,24 +185,35 @@ export function CheckBench({ bench, card }: CheckBenchProps) {
           </div>
         </>
       )}
-      {report && (
+      {verdict && (
         <>
           <CheckReportView
             readings={readings}
-            report={report}
+            report={reportCheck(curve, readings)}
+            diagnosis={verdict.diagnosis}
             before={beforeOf(card, readings)}
             unit={setPointUnit(card)}
             travelDeg={card.travelDeg}
           />
-          <p className="text-sm font-medium">{adviseCheck(report)}</p>
-          <div className="grid grid-cols-3 gap-2">
-            <button type="button" className="btn btn-primary btn-sm" onClick={accept}>
-              Accept
+          <div className="space-y-1 text-sm font-medium" data-readout="verdict">
+            {verdict.sentences.map((sentence) => (
+              <p key={sentence}>{sentence}</p>
+            ))}
+          </div>
+          <div className="flex flex-wrap gap-2">
+            {mendWords(verdict.mend) && (
+              <button type="button" className="btn btn-primary btn-sm grow" onClick={() => mend(verdict.mend)}>
+                {mendWords(verdict.mend)}
+              </button>
+            )}
+            <button
+              type="button"
+              className={`btn btn-sm grow ${verdict.mend.kind === "accept" || verdict.mend.kind === "live" ? "btn-primary" : "btn-outline"}`}
+              onClick={accept}
+            >
+              Keep the check
             </button>
-            <button type="button" className="btn btn-outline btn-sm" onClick={addAsPoints}>
-              Add as points
-            </button>
-            <button type="button" className="btn btn-outline btn-sm" onClick={begin}>
+            <button type="button" className="btn btn-outline btn-sm grow" onClick={() => begin()}>
               Redo
             </button>
           </div>
@@ -176,6 +221,22 @@ export function CheckBench({ bench, card }: CheckBenchProps) {
       )}
     </section>
   );
+}
+
+/** What the button says that does what a verdict advises; empty where nothing is to be done. */
+function mendWords(mend: CheckMend): string {
+  switch (mend.kind) {
+    case "shift":
+      return `Shift its angles by ${formatNumber(mend.byDeg, 1)}°`;
+    case "refit":
+      return "Lay its curve through these";
+    case "again":
+      return `Take reading ${mend.reading + 1} again`;
+    case "more":
+      return `Check ${mend.angles} angles`;
+    default:
+      return "";
+  }
 }
 
 /** The same readings against what was in force before; nothing for a servo that was never calibrated. */

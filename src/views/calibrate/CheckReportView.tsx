@@ -1,4 +1,4 @@
-import { type CheckRead, type CheckReport, readDegAt } from "@core/calibrate";
+import { type Cause, type CheckRead, type CheckReport, type Diagnosis, readDegAt } from "@core/calibrate";
 import { useProtractor } from "@stores/protractor";
 import { lazy, Suspense } from "react";
 import { formatNumber } from "../parts/format";
@@ -8,6 +8,8 @@ const LinesChart = lazy(() => import("../parts/Chart").then((chart) => ({ defaul
 interface CheckReportViewProps {
   readonly readings: readonly CheckRead[];
   readonly report: CheckReport;
+  /** What parts it from its curve; null where the readings are too few. */
+  readonly diagnosis: Diagnosis | null;
   /** The same readings against the curve that was in force before. */
   readonly before: { readonly name: string; readonly report: CheckReport } | null;
   readonly unit: string;
@@ -15,7 +17,7 @@ interface CheckReportViewProps {
 }
 
 /** The error table: each angle from both sides, the play between them, and the same readings against the curve before. */
-export function CheckReportView({ readings, report, before, unit, travelDeg }: CheckReportViewProps) {
+export function CheckReportView({ readings, report, diagnosis, before, unit, travelDeg }: CheckReportViewProps) {
   const protractor = useProtractor();
   const shown = (servoDeg: number) => readDegAt(protractor, travelDeg, servoDeg);
   const rows = readings.map((one, at) => ({
@@ -38,11 +40,8 @@ export function CheckReportView({ readings, report, before, unit, travelDeg }: C
         <dt className="caption">largest</dt>
         <dd className="number text-right text-lg leading-tight">{formatNumber(report.largestDeg, 2)}°</dd>
         <dd className="number text-right">{before && `${formatNumber(before.report.largestDeg, 2)}°`}</dd>
-        <dt className="caption">play</dt>
-        <dd className="number text-right text-lg leading-tight">
-          {report.backlashDeg === null ? "—" : `${formatNumber(report.backlashDeg, 2)}°`}
-        </dd>
-        <dd />
+        {diagnosis &&
+          causes.map(([cause, name]) => <CauseRow key={cause} name={name} share={diagnosis.shares[cause]} />)}
       </dl>
       <div className="h-56">
         <Suspense>
@@ -93,6 +92,33 @@ export function CheckReportView({ readings, report, before, unit, travelDeg }: C
           })}
         </tbody>
       </table>
+    </>
+  );
+}
+
+const causes: readonly (readonly [Cause, string])[] = [
+  ["offset", "offset"],
+  ["slope", "scale, at the ends"],
+  ["bend", "bend"],
+  ["play", "play"],
+];
+const verdictWords = { there: "there", not: "none to speak of", open: "cannot tell yet" } as const;
+
+/** One cause: how much of it there is, how sure that is, and whether it counts. */
+function CauseRow({ name, share }: { readonly name: string; readonly share: Diagnosis["shares"][Cause] }) {
+  return (
+    <>
+      <dt className="caption">{name}</dt>
+      <dd className={`number text-right leading-tight ${share?.verdict === "there" ? "font-bold" : ""}`}>
+        {share ? (
+          <>
+            {formatNumber(share.deg, 1)}° <small>± {formatNumber(share.plusMinusDeg, 1)}°</small>
+          </>
+        ) : (
+          "—"
+        )}
+      </dd>
+      <dd className="caption text-right">{share ? verdictWords[share.verdict] : "not from these"}</dd>
     </>
   );
 }

@@ -1,19 +1,25 @@
 import {
-  beginStopSearch,
+  type FoundStop,
   longestPressMs,
+  onGrid,
   retreatOf,
   type Seen,
+  type StopAnswer,
+  type StopAsk,
   type StopSearch,
-  stopFineness,
-  tellStopSearch,
+  settleMsOf,
+  stopOf,
+  stopSearchAfter,
+  windowInside,
 } from "@core/calibrate";
 import { allOf, setEndStops, setPointUnit, setWindow } from "@core/project";
+import { ratedSpeedDegPerS } from "@core/servo";
 import { edit } from "@stores/document";
 import { keepDraft, readDraft } from "@stores/draft";
 import type { JointBench } from "@stores/jointBench";
 import { command } from "@stores/live";
 import { notify } from "@stores/notices";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
 import { useIsDriven } from "../parts/useIsHeld";
@@ -22,31 +28,31 @@ import { StopSteps } from "./StopSteps";
 import { StopsFound } from "./StopsFound";
 import { StopsOnCard } from "./StopsOnCard";
 
-/** Both searches, one after the other; kept through a reload. */
+/** Both searches, one after the other, upper first; kept through a reload. Each is its beginning and the answers to it. */
 interface StopDraft {
-  readonly search: StopSearch | null;
-  readonly high: number | null;
-  readonly low: number | null;
+  readonly ask: StopAsk | null;
+  readonly answers: readonly StopAnswer[];
+  readonly high: FoundStop | null;
+  readonly low: FoundStop | null;
+  /** Where the next step goes, if a person chose that. */
+  readonly ownProbe?: number;
 }
-const nothing: StopDraft = { search: null, high: null, low: null };
-/**
- * Time to stand still in before a step, so that only the step itself is seen. It counts as pressing too: where the step begins may
- * already lie against the stop.
- */
-const settleMs = 250;
+const nothing: StopDraft = { ask: null, answers: [], high: null, low: null };
 const coarseSteps = { µs: 50, ticks: 50 } as const;
 
 /** Finding both end stops by keyboard: outward from the centre, one key for what the horn did. */
 export function EndStopBench({ bench }: { readonly bench: JointBench }) {
   const { joint, card, maker } = bench;
   const unit = setPointUnit(card);
-  const place = `stops.${card.id}`;
+  const place = `stops.2.${card.id}`;
   const [draft, setDraft] = useState<StopDraft>(() => readDraft<StopDraft>(place) ?? nothing);
   const [pressMs, setPressMs] = useState(longestPressMs);
   const isDriven = useIsDriven(joint);
-  const { search } = draft;
-  const isSearching = search !== null && search.kind !== "found";
-  const centre = (card.window.low + card.window.high) / 2;
+  const search = useMemo(() => searchOf(draft), [draft]);
+  const isSearching = search !== null && search.kind !== "found" && search.kind !== "dead";
+  const grid = { origin: maker.toSetPoint(0), step: maker.step };
+  const perDeg = card.kind === "continuous" ? 1 : (card.window.high - card.window.low) / Math.max(card.travelDeg, 90);
+  const centre = onGrid(grid, (card.window.low + card.window.high) / 2);
   const keep = (next: StopDraft) => {
     setDraft(next);
     keepDraft(place, next);
@@ -59,27 +65,32 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
       from: next.stand,
       to: next.probe,
       backTo: retreatOf(next),
-      settleMs,
+      settleMs: settleMsOf(next, perDeg, ratedSpeedDegPerS(card)),
       forMs: pressMs,
     });
   useEffect(() => () => command({ kind: "calibrate", jointId: joint.id, isOn: false }), [joint.id]);
 
-  const begin = (way: 1 | -1, found: Pick<StopDraft, "high" | "low">) => {
-    const perDeg = card.kind === "continuous" ? 1 : (card.window.high - card.window.low) / Math.max(card.travelDeg, 90);
-    const started = beginStopSearch({
+  const begin = (way: 1 | -1, high: FoundStop | null, noticed?: number) => {
+    const bound = way > 0 ? card.window.high : card.window.low;
+    const coarse = coarseSteps[unit];
+    const ask = {
       from: centre,
       way,
-      bound: way > 0 ? card.window.high : card.window.low,
-      coarse: coarseSteps[unit],
-      ...stopFineness(card.deadband, maker.step, perDeg),
-    });
+      bound,
+      grid,
+      deadband: card.deadband,
+      perDeg,
+      coarse,
+      ...(noticed && { noticed }),
+    };
+    const started = stopSearchAfter(ask, []);
     if (!started.ok) {
       notify(started.problem, "warning");
       return;
     }
     command({ kind: "hold", jointId: joint.id });
     press(started.value);
-    keep({ ...found, search: started.value });
+    keep({ ask, answers: [], high, low: null });
   };
   const again = () => {
     if (search && isSearching && isDriven) press(search);
@@ -90,49 +101,65 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
     command({ kind: "hold", jointId: joint.id });
     press(search);
   };
+  const sendBack = (setPoint: number) => command({ kind: "setPoint", jointId: joint.id, setPoint });
   const tell = (seen: Seen) => {
     if (!search || !isSearching || !isDriven) return;
-    const next = tellStopSearch(search, seen);
-    if (next.kind !== "found") {
-      // At once, before anything else is tried: away from the stop. The next step begins there.
-      if (seen !== "moved") command({ kind: "setPoint", jointId: joint.id, setPoint: retreatOf(next) });
+    const { ownProbe: _, ...rest } = draft;
+    const told: StopDraft = { ...rest, answers: [...draft.answers, { probe: search.probe, seen }] };
+    const next = searchOf(told);
+    if (!next) return;
+    const stop = stopOf(next);
+    // At once, before anything else is tried: away from the stop. The next step begins there.
+    if (seen !== "moved" || stop) sendBack(retreatOf(next));
+    if (next.kind === "dead") {
+      sendBack(centre);
+      keep(told);
+    } else if (!stop) {
       press(next);
-      keep({ ...draft, search: next });
-    } else if (next.way > 0) {
-      command({ kind: "setPoint", jointId: joint.id, setPoint: retreatOf(next) });
-      begin(-1, { high: next.safe, low: null });
-    } else {
-      command({ kind: "setPoint", jointId: joint.id, setPoint: centre });
-      keep({ search: next, high: draft.high, low: next.safe });
+      keep(told);
+    } else if (next.way > 0) begin(-1, stop, next.leastStep);
+    else {
+      sendBack(centre);
+      keep({ ...told, low: stop });
     }
   };
+  /** The last answer was a slip: the step is shown again. */
+  const takeBack = () => {
+    if (draft.answers.length === 0 || !isDriven) return;
+    const { ownProbe: _, ...rest } = draft;
+    const before: StopDraft = { ...rest, answers: draft.answers.slice(0, -1), low: null };
+    const shown = searchOf(before);
+    if (shown) press(shown);
+    keep(before);
+  };
   /** The person's own next step: checked against the window, and never back behind where it begins. */
-  const stepTo = (probe: number): string | null => {
+  const stepTo = (asked: number): string | null => {
     if (!search || !isSearching) return null;
+    const probe = onGrid(grid, asked);
     if (search.way * (probe - search.stand) < search.leastStep)
       return `A step from ${formatNumber(search.stand, 0)} needs at least ${formatNumber(search.leastStep, 0)} ${unit} outward.`;
     if (search.way * (probe - search.bound) > 0)
       return `The window ends at ${formatNumber(search.bound, 0)} ${unit}. It is widened under Limits.`;
-    const next = { ...search, probe };
-    press(next);
-    keep({ ...draft, search: next });
+    press({ ...search, probe });
+    keep({ ...draft, ownProbe: probe });
     return null;
   };
   useKeys({
-    b: () => !isSearching && begin(1, nothing),
+    b: () => !isSearching && begin(1, null),
     j: () => tell("moved"),
     k: () => tell("stopped"),
     l: () => tell("hums"),
     r: again,
+    z: takeBack,
   });
 
   const save = (narrows: boolean) => {
     const { low, high } = draft;
-    if (low === null || high === null) return;
-    const margin = Math.max(card.deadband, maker.step);
-    const stops = setEndStops(card.id, low, high);
-    const inside = setWindow(card.id, low + margin, high - margin);
-    if (!edit(narrows ? allOf("Save end stops", [stops, inside]) : stops)) return;
+    if (!low || !high) return;
+    const inside = windowInside(low, high, Math.max(card.deadband, maker.step));
+    const stops = setEndStops(card.id, low.setPoint, high.setPoint);
+    const edits = narrows ? allOf("Save end stops", [stops, setWindow(card.id, inside.low, inside.high)]) : stops;
+    if (!edit(edits)) return;
     notify(`The end stops are on the card of ${card.label}.`);
     stop();
   };
@@ -149,7 +176,7 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
             From the centre outward, within {formatNumber(card.window.low, 0)} to {formatNumber(card.window.high, 0)}{" "}
             {unit}. After each step you say what the horn did; at a stop it backs off by itself and homes in.
           </p>
-          <button type="button" className="btn btn-primary btn-sm w-full" onClick={() => begin(1, nothing)}>
+          <button type="button" className="btn btn-primary btn-sm w-full" onClick={() => begin(1, null)}>
             Find the end stops <kbd>B</kbd>
           </button>
           <QuantityField
@@ -174,15 +201,45 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
           pressMs={pressMs}
           onTell={tell}
           onAgain={again}
+          onTakeBack={draft.answers.length > 0 ? takeBack : null}
           onStepTo={stepTo}
           onGoOn={goOn}
           onStop={stop}
         />
       )}
-      {search?.kind === "found" && draft.low !== null && draft.high !== null && (
+      {search?.kind === "dead" && (
+        <>
+          <p className="heading" role="status">
+            It was not seen to move
+          </p>
+          <p className="text-sm">
+            Not even by {formatNumber(search.leastStep, 0)} {unit}: nothing was found, and nothing is kept. Is its
+            supply on, its signal on this channel, and nothing in its way?
+          </p>
+          <div className="flex gap-2">
+            <button type="button" className="btn btn-primary btn-sm grow" onClick={() => begin(1, null)}>
+              Begin again
+            </button>
+            <button type="button" className="btn btn-outline btn-sm" onClick={takeBack}>
+              Take the last answer back
+            </button>
+            <button type="button" className="btn btn-ghost btn-sm" onClick={stop}>
+              Give up
+            </button>
+          </div>
+        </>
+      )}
+      {draft.low && draft.high && (
         <StopsFound bench={bench} low={draft.low} high={draft.high} onSave={save} onForget={stop} />
       )}
       <StopsOnCard bench={bench} />
     </section>
   );
+}
+
+/** The search as it stands after the answers; null while none was begun. */
+function searchOf({ ask, answers, ownProbe }: StopDraft): StopSearch | null {
+  const search = ask && stopSearchAfter(ask, answers);
+  if (!search?.ok) return null;
+  return ownProbe === undefined ? search.value : { ...search.value, probe: ownProbe };
 }

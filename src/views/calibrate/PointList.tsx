@@ -40,7 +40,7 @@ export function PointList({ unit, points, shownDeg, residuals, slips, onRemove }
                       y={2}
                       width={Math.abs((residual / largest) * (chartWidth / 2))}
                       height={8}
-                      className={slip ? "fill-error" : "fill-primary"}
+                      className={slip?.isSure ? "fill-error" : "fill-primary"}
                     />
                   </svg>
                   <span className="number w-14 text-right text-sm">{formatNumber(residual, 2)}°</span>

@@ -64,6 +64,7 @@ export function PointsBench({ bench, card }: PointsBenchProps) {
         residuals={fit?.ok ? residualsDeg(fit.value, points) : null}
         slips={findSlips(
           points.map((point) => ({ ...point, angleDeg: readDegAt(protractor, card.travelDeg, point.angleDeg) })),
+          card.travelDeg,
         )}
         onRemove={(index) => keep(points.toSpliced(index, 1))}
       />

@@ -1,12 +1,13 @@
-import { beginRestSearch, type RestSearch, restOf, tellRestSearch } from "@core/calibrate";
+import { onGrid, type RestAsk, type RestSearch, restOf, restSearchAfter, type Turning } from "@core/calibrate";
 import { addCalibration, setAtRest } from "@core/project";
 import { type ContinuousCard, spinKnown } from "@core/servo";
 import { edit, newId } from "@stores/document";
 import { keepDraft, readDraft } from "@stores/draft";
 import type { JointBench } from "@stores/jointBench";
-import { command, liveJoint } from "@stores/live";
+import { command, liveJoint, useLive } from "@stores/live";
 import { notify } from "@stores/notices";
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { flushSync } from "react-dom";
 import { formatNumber } from "../parts/format";
 import { useIsDriven } from "../parts/useIsHeld";
 import { useKeys } from "../parts/useKeys";
@@ -20,18 +21,47 @@ interface RestBenchProps {
   readonly card: ContinuousCard;
 }
 
+/** A search and the answers to it; kept through a reload. */
+interface RestDraft {
+  readonly ask: RestAsk;
+  readonly answers: readonly Turning[];
+}
+function searchOf({ ask, answers }: RestDraft): RestSearch | null {
+  const search = restSearchAfter(ask, answers);
+  return search.ok ? search.value : null;
+}
+const looking: Record<RestSearch["kind"], string> = {
+  turning: "Does it turn both ways?",
+  between: "Looking for its rest",
+  onceMore: "Once more",
+  upper: "Upper edge",
+  lower: "Lower edge",
+  found: "",
+  none: "",
+};
+
 /** Where a continuous servo rests: both edges of its deadband by one key for each answer; neutral is their middle. */
 export function RestBench({ bench, card }: RestBenchProps) {
-  const { joint, maker } = bench;
-  const place = `rest.${card.id}`;
-  const [search, setSearch] = useState<RestSearch | null>(() => readDraft<RestSearch>(place));
+  const { joint, maker, board } = bench;
+  const place = `rest.2.${card.id}`;
+  const [draft, setDraft] = useState<RestDraft | null>(() => readDraft<RestDraft>(place));
   const isDriven = useIsDriven(joint);
-  const isSearching = search !== null && search.kind !== "found";
+  const search = useMemo(() => draft && searchOf(draft), [draft]);
+  const probe = search?.probe ?? Number.NaN;
+  // A joint's ramp takes its time: until it is there, it does what it did before.
+  const isThere = useLive(
+    useCallback(
+      () => Math.abs(liveJoint(joint.id, "setPoint") - probe) <= maker.step / 2 + 0.01,
+      [joint.id, probe, maker],
+    ),
+  );
+  const isOver = search?.kind === "found" || search?.kind === "none";
+  const isSearching = search !== null && !isOver;
   const rest = search && restOf(search);
   const known = spinKnown(card);
   const send = (setPoint: number) => command({ kind: "setPoint", jointId: joint.id, setPoint });
-  const keep = (next: RestSearch | null) => {
-    setSearch(next);
+  const keep = (next: RestDraft | null) => {
+    setDraft(next);
     keepDraft(place, next);
   };
   const show = (next: RestSearch) => {
@@ -42,32 +72,40 @@ export function RestBench({ bench, card }: RestBenchProps) {
   useEffect(() => () => command({ kind: "calibrate", jointId: joint.id, isOn: false }), [joint.id]);
 
   const begin = () => {
-    const next = beginRestSearch({
-      begin: known.neutral,
-      low: card.window.low,
-      high: card.window.high,
-      resolution: Math.max(1, maker.step),
-    });
-    show(next);
-    keep(next);
+    const grid = { origin: maker.toSetPoint(0), step: Math.max(maker.step, 0.1) };
+    const ask = { begin: known.neutral, low: card.window.low, high: card.window.high, grid };
+    const next = { ask, answers: [] };
+    const first = searchOf(next);
+    // What was shown before puts the limits back as it goes: it must be gone before they are opened.
+    flushSync(() => keep(next));
+    if (first) show(first);
   };
-  const tell = (isTurning: boolean) => {
-    if (!search || !isSearching || !isDriven) return;
-    const next = tellRestSearch(search, isTurning);
+  const tell = (seen: Turning) => {
+    if (!draft || !isSearching || !isDriven || !isThere) return;
+    const answers = [...draft.answers, seen];
+    const next = restSearchAfter(draft.ask, answers);
     if (!next.ok) {
       notify(next.problem, "warning");
-      keep(null);
-      send(known.neutral);
+      send(onGrid(draft.ask.grid, known.neutral));
       return;
     }
     send(restOf(next.value)?.neutral ?? next.value.probe);
-    keep(next.value);
+    keep({ ...draft, answers });
+  };
+  /** The last answer was a slip: what it was given to is sent again. */
+  const takeBack = () => {
+    if (!draft || draft.answers.length === 0 || !isDriven) return;
+    const before = { ...draft, answers: draft.answers.slice(0, -1) };
+    const shown = searchOf(before);
+    if (shown) send(shown.probe);
+    keep(before);
   };
   useKeys({
     b: () => !isSearching && begin(),
-    j: () => tell(true),
-    k: () => tell(false),
-    l: () => tell(false),
+    j: () => tell("clockwise"),
+    k: () => tell("rests"),
+    l: () => tell("counter"),
+    z: takeBack,
   });
 
   const saveRest = () => {
@@ -90,8 +128,9 @@ export function RestBench({ bench, card }: RestBenchProps) {
       {search === null && (
         <>
           <p className="text-sm">
-            A continuous servo rests between two pulses. Say for each pulse whether it turns; both edges are homed in
-            on, and neutral is their middle.
+            A continuous servo rests between two pulses, and turns one way above them and the other way below. Say for
+            each pulse what it does; both edges are homed in on, and neutral is their middle. Humming without turning is
+            rest.
           </p>
           <button type="button" className="btn btn-primary btn-sm w-full" onClick={begin}>
             Find where it rests <kbd>B</kbd>
@@ -101,18 +140,26 @@ export function RestBench({ bench, card }: RestBenchProps) {
       {isSearching && (
         <>
           <p className="heading" role="status">
-            {search.kind === "seeking" ? "Looking for a rest" : search.kind === "upper" ? "Upper edge" : "Lower edge"},
-            answer {search.steps + 1}: {isDriven ? "does it turn?" : "interrupted, the servo is safe."}
+            {looking[search.kind]}, answer {search.steps + 1}:{" "}
+            {!isDriven ? "interrupted, the servo is safe." : isThere ? "what does it do?" : "on its way…"}
           </p>
           <p data-readout="rest">
             <SetPointWords bench={bench} value={search.probe} />
           </p>
           {isDriven ? (
             <div className="grid grid-cols-3 gap-2">
-              <Answer words="It turns" letter="J" onAnswer={() => tell(true)} />
-              <Answer words="It rests" letter="K" onAnswer={() => tell(false)} />
-              <Answer words="It only hums" letter="L" onAnswer={() => tell(false)} />
-              <button type="button" className="btn btn-ghost btn-sm col-span-3" onClick={() => keep(null)}>
+              <Answer words="Turns ↻" letter="J" onAnswer={() => tell("clockwise")} />
+              <Answer words="It rests" letter="K" onAnswer={() => tell("rests")} />
+              <Answer words="Turns ↺" letter="L" onAnswer={() => tell("counter")} />
+              <button
+                type="button"
+                className="btn btn-ghost btn-sm col-span-2"
+                disabled={search.steps === 0}
+                onClick={takeBack}
+              >
+                Take the last one back <kbd>Z</kbd>
+              </button>
+              <button type="button" className="btn btn-ghost btn-sm" onClick={() => keep(null)}>
                 Give up
               </button>
             </div>
@@ -127,7 +174,8 @@ export function RestBench({ bench, card }: RestBenchProps) {
       {rest && (
         <>
           <p className="heading" role="status">
-            It rests from {formatNumber(rest.low, 1)} to {formatNumber(rest.high, 1)} µs
+            It rests from {formatNumber(rest.low, 1)} to {formatNumber(rest.high, 1)} µs{" "}
+            <small className="number">± {formatNumber(rest.plusMinus, 1)}</small>
           </p>
           <dl className="grid grid-cols-[auto_1fr] gap-x-4" data-readout="rest">
             <dt className="caption">neutral</dt>
@@ -141,6 +189,31 @@ export function RestBench({ bench, card }: RestBenchProps) {
           </dl>
           <button type="button" className="btn btn-primary btn-sm w-full" onClick={saveRest}>
             Save on the card
+          </button>
+          <button type="button" className="btn btn-ghost btn-sm w-full" onClick={() => keep(null)}>
+            Forget it
+          </button>
+        </>
+      )}
+      {search?.kind === "none" && (
+        <>
+          <p className="heading" role="status">
+            {board.label} can make no rest
+          </p>
+          <p className="text-sm" data-readout="rest">
+            It turns one way at {formatNumber(search.turnLow, 1)} µs and the other way at{" "}
+            {formatNumber(search.turnHigh, 1)} µs, and this board makes nothing in between. Release it where it is to
+            rest, or drive it from a finer board.
+          </p>
+          <button
+            type="button"
+            className="btn btn-primary btn-sm w-full"
+            onClick={() => {
+              save((search.turnLow + search.turnHigh) / 2, null);
+              keep(null);
+            }}
+          >
+            Save the middle as neutral
           </button>
           <button type="button" className="btn btn-ghost btn-sm w-full" onClick={() => keep(null)}>
             Forget it

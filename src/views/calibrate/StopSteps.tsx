@@ -17,6 +17,8 @@ interface StopStepsProps {
   readonly pressMs: number;
   readonly onTell: (seen: Seen) => void;
   readonly onAgain: () => void;
+  /** Takes the last answer back; null while there is none. */
+  readonly onTakeBack: (() => void) | null;
   /** Takes a next step of the person's own; gives a sentence where it cannot be. */
   readonly onStepTo: (probe: number) => string | null;
   readonly onGoOn: () => void;
@@ -25,14 +27,15 @@ interface StopStepsProps {
 
 /** The search as it goes: what this step is, what the servo does now, and the answers. */
 export function StopSteps(props: StopStepsProps) {
-  const { bench, search, isDriven, pressMs, onTell, onAgain, onStepTo, onGoOn, onStop } = props;
+  const { bench, search, isDriven, pressMs, onTell, onAgain, onTakeBack, onStepTo, onGoOn, onStop } = props;
   const { joint, card } = bench;
   const unit = setPointUnit(card);
   const phase = useLive(useCallback(() => liveJoint(joint.id, "pressing"), [joint.id]));
   return (
     <>
       <p className="heading" role="status">
-        {search.way > 0 ? "Upper" : "Lower"} stop, step {search.steps + 1}:{" "}
+        {search.kind === "trying" ? "Does it move?" : search.way > 0 ? "Upper stop" : "Lower stop"}, step{" "}
+        {search.steps + 1}:{" "}
         {!isDriven
           ? "interrupted, the servo is safe."
           : phase === pressing.pressing
@@ -61,8 +64,16 @@ export function StopSteps(props: StopStepsProps) {
             <Answer words="It moved" letter="J" onAnswer={() => onTell("moved")} />
             <Answer words="It stopped" letter="K" onAnswer={() => onTell("stopped")} />
             <Answer words="It hums" letter="L" onAnswer={() => onTell("hums")} />
-            <button type="button" className="btn btn-ghost btn-sm col-span-2" onClick={onAgain}>
-              Show it again <kbd>R</kbd>
+            <button type="button" className="btn btn-ghost btn-sm" onClick={onAgain}>
+              Show again <kbd>R</kbd>
+            </button>
+            <button
+              type="button"
+              className="btn btn-ghost btn-sm"
+              disabled={!onTakeBack}
+              onClick={() => onTakeBack?.()}
+            >
+              Take back <kbd>Z</kbd>
             </button>
             <button type="button" className="btn btn-ghost btn-sm" onClick={onStop}>
               Give up

@@ -1,10 +1,14 @@
+import type { FoundStop } from "@core/calibrate";
+import { setPointUnit } from "@core/project";
 import type { JointBench } from "@stores/jointBench";
+import { Fragment } from "react";
+import { formatNumber } from "../parts/format";
 import { SetPointWords } from "./SetPointWords";
 
 interface StopsFoundProps {
   readonly bench: JointBench;
-  readonly low: number;
-  readonly high: number;
+  readonly low: FoundStop;
+  readonly high: FoundStop;
   readonly onSave: (narrows: boolean) => void;
   readonly onForget: () => void;
 }
@@ -18,16 +22,24 @@ export function StopsFound({ bench, low, high, onSave, onForget }: StopsFoundPro
         Both stops are found
       </p>
       <dl className="grid grid-cols-[auto_1fr] gap-x-4" data-readout="stops">
-        <dt className="caption">lower</dt>
-        <dd>
-          <SetPointWords bench={bench} value={low} />
-        </dd>
-        <dt className="caption">upper</dt>
-        <dd>
-          <SetPointWords bench={bench} value={high} />
-        </dd>
+        {(
+          [
+            ["lower", low],
+            ["upper", high],
+          ] as const
+        ).map(([name, stop]) => (
+          <Fragment key={name}>
+            <dt className="caption">{name}</dt>
+            <dd>
+              <SetPointWords bench={bench} value={stop.setPoint} />{" "}
+              <small className="number">
+                {stop.isFree ? "no stop met" : `± ${formatNumber(stop.plusMinus, 1)} ${setPointUnit(card)}`}
+              </small>
+            </dd>
+          </Fragment>
+        ))}
       </dl>
-      {(low === card.window.low || high === card.window.high) && (
+      {(low.isFree || high.isFree) && (
         <p className="caption">
           Where the horn still moved at the edge of the window, the servo may reach further; the window is widened only
           knowingly, under Limits.

@@ -1,4 +1,4 @@
-import { bestLine, reportCheck } from "@core/calibrate";
+import { bestLine, diagnose, lineError, reportCheck } from "@core/calibrate";
 import { type Calibration, type Check, removeCalibration, type ServoCard, setPointUnit } from "@core/project";
 import { curveFrom } from "@core/servo";
 import { edit } from "@stores/document";
@@ -54,10 +54,13 @@ function summaryOf(made: Calibration, unit: string): string {
     return `neutral ${formatNumber(made.neutral, 1)} µs${speeds}`;
   }
   const line = bestLine(made.points);
+  const error = lineError(made.points);
   const kind = made.kind === "piecewise" ? "piecewise, about " : "";
-  return line.ok
-    ? `${made.points.length} points, ${kind}${formatNumber(line.value.slopePerDeg, 2)} ${unit}/° ${formatNumber(line.value.intercept, 0)}`
-    : "";
+  if (!line.ok) return "";
+  const { slopePerDeg, intercept } = line.value;
+  return error
+    ? `${made.points.length} points, ${kind}${formatNumber(slopePerDeg, 2)} ± ${formatNumber(error.slopePerDeg, 2)} ${unit}/°, ${formatNumber(intercept, 0)} ± ${formatNumber(error.intercept, 0)} ${unit} at 0°`
+    : `${made.points.length} points, ${kind}${formatNumber(slopePerDeg, 2)} ${unit}/° ${formatNumber(intercept, 0)}`;
 }
 
 interface CheckLineProps {
@@ -69,12 +72,14 @@ interface CheckLineProps {
 /** A check in one line: how true the calibration was found. */
 function CheckLine({ card, made, check }: CheckLineProps) {
   if (card.kind === "continuous") return null;
-  const { meanDeg, largestDeg, backlashDeg } = reportCheck(curveFrom(card, made), check.readings);
+  const curve = curveFrom(card, made);
+  const { meanDeg, largestDeg } = reportCheck(curve, check.readings);
+  const play = diagnose(curve, check.readings)?.shares.play;
   return (
     <p className="caption pl-4">
       checked <span className="number">{formatDate(check.madeAt)}</span>: {formatNumber(meanDeg, 2)}° off on average,{" "}
       {formatNumber(largestDeg, 2)}° at most
-      {backlashDeg !== null && `, play ${formatNumber(backlashDeg, 2)}°`}
+      {play && `, play ${formatNumber(Math.abs(play.deg), 1)}° ± ${formatNumber(play.plusMinusDeg, 1)}°`}
       {made === undefined && ", by the data sheet"}
     </p>
   );
