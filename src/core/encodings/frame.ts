@@ -20,3 +20,7 @@ export const pulseUsOfFraction = (fraction: number, lowUs: number, highUs: numbe
 /** The period that a frame rate asks for, worked out. */
 export const periodLine = (askedHz: number, periodUs: number): string =>
   `period = 1 000 000 / ${figure(askedHz)} = ${figure(periodUs)} µs`;
+
+/** A whole number that was worked out, and what can be loaded of it. */
+export const loadable = (wished: number, loaded: number): string =>
+  wished === loaded ? `${loaded}` : `${wished}, which does not fit: ${loaded}`;

@@ -3,6 +3,7 @@ import { between, type ValueOf, wholeBetween } from "@core/schema";
 import * as z from "zod/mini";
 import { clockHzSchema } from "./clock";
 import { type EncodingKind, roundingSchema } from "./encodingKind";
+import { loadable } from "./frame";
 import { linearMaker } from "./maker";
 
 /**
@@ -26,9 +27,11 @@ const highestPrescale = 255;
 
 /** The whole prescale with which a pulse chip comes nearest to a frame rate: `round(osc / (2^n × f)) − 1`. */
 export function pulseChipPrescale({ oscillatorHz, bits }: PulseChip, frameHz: number): number {
-  const wished = Math.round(oscillatorHz / (2 ** bits * frameHz)) - 1;
-  return Math.min(Math.max(wished, lowestPrescale), highestPrescale);
+  return Math.min(Math.max(wishedPrescale({ oscillatorHz, bits }, frameHz), lowestPrescale), highestPrescale);
 }
+
+const wishedPrescale = ({ oscillatorHz, bits }: Pick<PulseChip, "oscillatorHz" | "bits">, frameHz: number): number =>
+  Math.round(oscillatorHz / (2 ** bits * frameHz)) - 1;
 
 const trueHzOf = ({ oscillatorHz, oscillatorErrorPercent }: PulseChip) =>
   oscillatorHz * (1 + oscillatorErrorPercent / 100);
@@ -62,7 +65,7 @@ export const pulseChip: EncodingKind<typeof schema> = {
     const counts = 2 ** encoding.bits;
     const prescale = pulseChipPrescale(encoding, askedHz);
     return [
-      `prescale = round(${figure(encoding.oscillatorHz)} / (${counts} × ${figure(askedHz)})) − 1 = ${prescale}`,
+      `prescale = round(${figure(encoding.oscillatorHz)} / (${counts} × ${figure(askedHz)})) − 1 = ${loadable(wishedPrescale(encoding, askedHz), prescale)}`,
       `frame = ${figure(trueHzOf(encoding))} / (${counts} × ${prescale + 1}) = ${figure(1e6 / periodUs)} Hz, so period = ${figure(periodUs)} µs`,
       `count = ${counts} × ${figure(setPoint)} / ${figure(periodUs)} = ${figure((counts * setPoint) / periodUs)}, ${encoding.rounding === "round" ? "rounded" : "truncated"}`,
     ];

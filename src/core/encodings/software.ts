@@ -80,7 +80,9 @@ export const software: EncodingKind<typeof schema> = {
   },
   mostDigits: ({ granularityUs }) => String(Math.ceil(1e6 / granularityUs)).length,
   working: ({ framing, granularityUs, largestDelayUs, loopOverheadUs }, { askedHz, setPoint }) => {
-    const gapUs = framing.kind === "fixedGap" ? framing.gapUs : 1e6 / askedHz - setPoint;
+    const leftUs = framing.kind === "fixedGap" ? framing.gapUs : 1e6 / askedHz - setPoint;
+    // A pulse longer than its frame leaves nothing to sleep: the frame becomes longer.
+    const gapUs = Math.max(0, leftUs);
     const sleeps = sleepsFor(gapUs, largestDelayUs);
     return [
       `sleep high = ${figure(setPoint)} µs, in whole ${figure(granularityUs)} µs`,

@@ -3,7 +3,7 @@ import { type ValueOf, wholeBetween } from "@core/schema";
 import * as z from "zod/mini";
 import { clockHzSchema } from "./clock";
 import type { EncodingKind } from "./encodingKind";
-import { periodUsOf } from "./frame";
+import { loadable, periodUsOf } from "./frame";
 import { linearMaker } from "./maker";
 
 /**
@@ -31,9 +31,12 @@ export const timerTickUs = (timer: Pick<Timer, "clockHz" | "prescale">): number 
  * Centre-aligned it counts up and down: `f = clk / (2 × prescale × TOP)`.
  */
 export function timerTop(timer: Timer, frameHz: number): number {
-  const ticks = timer.clockHz / (timer.prescale * frameHz);
-  const top = timer.alignment === "edge" ? Math.round(ticks) - 1 : Math.round(ticks / 2);
-  return Math.min(Math.max(top, 1), 2 ** timer.counterBits - 1);
+  return Math.min(Math.max(wishedTop(timer, frameHz), 1), 2 ** timer.counterBits - 1);
+}
+
+function wishedTop({ clockHz, prescale, alignment }: Timer, frameHz: number): number {
+  const ticks = clockHz / (prescale * frameHz);
+  return alignment === "edge" ? Math.round(ticks) - 1 : Math.round(ticks / 2);
 }
 
 /** The frame that a TOP really makes, in µs. */
@@ -76,8 +79,8 @@ export const timer: EncodingKind<typeof schema> = {
     return [
       `tick = ${encoding.prescale} / ${figure(encoding.clockHz / 1e6)} MHz = ${figure(tickUs)} µs`,
       isEdge
-        ? `TOP = ${figure(encoding.clockHz)} / (${encoding.prescale} × ${figure(askedHz)}) − 1 = ${top}, period = (TOP + 1) × tick = ${figure(periodUs)} µs`
-        : `TOP = ${figure(encoding.clockHz)} / (2 × ${encoding.prescale} × ${figure(askedHz)}) = ${top}, period = 2 × TOP × tick = ${figure(periodUs)} µs`,
+        ? `TOP = ${figure(encoding.clockHz)} / (${encoding.prescale} × ${figure(askedHz)}) − 1 = ${loadable(wishedTop(encoding, askedHz), top)}, period = (TOP + 1) × tick = ${figure(periodUs)} µs`
+        : `TOP = ${figure(encoding.clockHz)} / (2 × ${encoding.prescale} × ${figure(askedHz)}) = ${loadable(wishedTop(encoding, askedHz), top)}, period = 2 × TOP × tick = ${figure(periodUs)} µs`,
       `high for ${figure(setPoint)} / ${figure(tickUs)} = ${figure(setPoint / tickUs)} ticks`,
       compareLine(encoding, setPoint / tickUs, top),
     ];

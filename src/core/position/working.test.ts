@@ -1,5 +1,6 @@
 import { demoProject } from "@core/demo";
 import type { Encoding } from "@core/encodings";
+import { encodingWorking } from "@core/encodings";
 import { byId } from "@core/project";
 import { jointBench, jointBenchOf } from "@core/rig";
 import { describe, expect, test } from "vitest";
@@ -140,6 +141,42 @@ test("the card's line in every unit that a person's program may use", () => {
     "duty 0…1 = 0.000277778 × angle + 0.05",
     // 65 535 / 20 000 of the line in µs
     "count = 18.204167 × angle + 3276.75",
+    // 1.8204167 × 2^18, and (3276.75 + ½) × 2^18; over 180° that is 1.72 × 10⁹, and a bit more would not fit.
+    "count = (477211 × tenths + 859111424) >> 18, in whole numbers; tenths of a degree; off by 0.502 of a count at most",
     "angle is the servo's own, in degrees",
   ]);
+});
+
+test("what does not fit is said beside what is loaded, and a sleep is never less than nothing", () => {
+  const chip = {
+    kind: "pulseChip",
+    oscillatorHz: 20_000_000,
+    oscillatorErrorPercent: 0,
+    bits: 12,
+    rounding: "round",
+  } as const;
+  expect(encodingWorking(chip, { askedHz: 8, periodUs: 1, setPoint: 1500 })[0]).toMatch(
+    / = 609, which does not fit: 255$/,
+  );
+  const timer = {
+    kind: "timer",
+    clockHz: 16_000_000,
+    prescale: 1,
+    counterBits: 16,
+    alignment: "edge",
+    output: "normal",
+  } as const;
+  expect(encodingWorking(timer, { askedHz: 50, periodUs: 1, setPoint: 1500 })[1]).toContain(
+    "= 319999, which does not fit: 65535",
+  );
+  const software = {
+    kind: "software",
+    framing: { kind: "fixedPeriod" },
+    granularityUs: 1,
+    largestDelayUs: 10_000,
+    loopOverheadUs: 20,
+    lateness: { floorUs: 0, meanUs: 0, spikeChance: 0, spikeMeanUs: 0 },
+  } as const;
+  // A frame of 1111.1 µs, and a pulse of 1500: −388.9 µs would be left.
+  expect(encodingWorking(software, { askedHz: 900, periodUs: 1, setPoint: 1500 })[1]).toBe("sleep low = 0 µs");
 });

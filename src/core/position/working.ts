@@ -4,6 +4,7 @@ import { frameHzOf } from "@core/project";
 import { type JointBench, servoDegOf } from "@core/rig";
 import { curveOf, spinCurveOf } from "@core/servo";
 import type { SpinCurve } from "@core/signal";
+import { equationsFor } from "./equations";
 
 /** A calculation with the person's own numbers: a heading, and its lines in order. */
 export interface Working {
@@ -102,19 +103,18 @@ export function equationsOf({ card, maker }: JointBench): readonly string[] {
       ...(knots.length > 3 ? ["the card’s curve has more points: these are straight lines to its ends"] : []),
     ];
   }
-  const { kind, slopePerDeg, intercept } = curveOf(card);
-  if (card.kind === "smart") return [`tick = ${n(slopePerDeg)} × angle ${plus(intercept)}`];
-  const line = (name: string, scale: number, offset = 0, decimals = 4) =>
-    `${name} = ${n(slopePerDeg * scale, decimals + 2)} × angle ${plus(intercept * scale + offset, decimals)}`;
-  const lines = [
-    line("pulse µs", 1),
-    line("pulse ms", 0.001, 0, 6),
-    line("duty %", 100 / maker.periodUs, 0, 5),
-    line("duty 0…1", 1 / maker.periodUs, 0, 7),
+  const curve = curveOf(card);
+  const { lines, integer } = equationsFor(curve, maker, card.travelDeg);
+  return [
+    ...lines,
+    ...(integer
+      ? [
+          `${integer.line}, in whole numbers; tenths of a degree; off by ${n(integer.worstCounts, 3)} of a ${maker.countName} at most`,
+        ]
+      : []),
+    "angle is the servo's own, in degrees",
+    ...(curve.kind === "piecewise"
+      ? ["the card’s curve is piecewise: these are the straight lines nearest to it"]
+      : []),
   ];
-  if (maker.countName === "count" || maker.countName === "compare")
-    lines.push(line(maker.countName, 1 / maker.gain, -maker.offset / maker.gain));
-  const mind =
-    kind === "piecewise" ? ["the card’s curve is piecewise: these are the straight lines nearest to it"] : [];
-  return [...lines, "angle is the servo's own, in degrees", ...mind];
 }

@@ -95,7 +95,7 @@ export function PointsBench({ bench, card }: PointsBenchProps) {
             />
           )}
           {points.length > 2 && <ResidualChart points={points} travelDeg={card.travelDeg} />}
-          <LineEquation bench={bench} curve={fit.value} />
+          <LineEquation bench={bench} curve={fit.value} points={points} />
           <OffCentreWords
             bench={bench}
             off={offCentreOf(
