@@ -18,7 +18,7 @@ const latenessSchema = z.strictObject({
 });
 
 /**
- * A program that sleeps while the pin is high and sleeps while it is low. What it does besides lengthens the frame; with a fixed gap
+ * A program that sleeps while the pin is high and sleeps while it is low. With a fixed period it sleeps to the next deadline, so that what it does besides is within it; with a fixed gap that comes on top
  * (`period = pulse + gap`) the frame also changes with the pulse: 1500 µs and 20 ms of gap are 46.51 Hz.
  * Late wake-ups come on top and differ from frame to frame; see `core/wobble`.
  */
@@ -63,7 +63,9 @@ export const software: EncodingKind<typeof schema> = {
   maker: ({ framing, loopOverheadUs, granularityUs }, frameHz) => {
     const askedUs = periodUsOf(frameHz);
     const periodUsAt = (pulseUs: number) =>
-      (framing.kind === "fixedPeriod" ? Math.max(askedUs, pulseUs) : pulseUs + framing.gapUs) + loopOverheadUs;
+      framing.kind === "fixedPeriod"
+        ? Math.max(askedUs, pulseUs + loopOverheadUs)
+        : pulseUs + framing.gapUs + loopOverheadUs;
     const periodUs = periodUsAt(quotedPulseUs);
     return linearMaker({
       unit: "count",
@@ -80,7 +82,7 @@ export const software: EncodingKind<typeof schema> = {
   },
   mostDigits: ({ granularityUs }) => String(Math.ceil(1e6 / granularityUs)).length,
   working: ({ framing, granularityUs, largestDelayUs, loopOverheadUs }, { askedHz, setPoint }) => {
-    const leftUs = framing.kind === "fixedGap" ? framing.gapUs : 1e6 / askedHz - setPoint;
+    const leftUs = framing.kind === "fixedGap" ? framing.gapUs : 1e6 / askedHz - setPoint - loopOverheadUs;
     // A pulse longer than its frame leaves nothing to sleep: the frame becomes longer.
     const gapUs = Math.max(0, leftUs);
     const sleeps = sleepsFor(gapUs, largestDelayUs);

@@ -98,8 +98,8 @@ describe("what each way of making signals does with 1700 µs", () => {
   test("sleeping: what is left of the frame, or a fixed gap that must be split when one sleep is not long enough", () => {
     expect(linesOn(software).slice(0, 3)).toEqual([
       "sleep high = 1700 µs, in whole 1 µs",
-      "sleep low = 18300 µs",
-      "frame = high + low + 50 µs of loop = 20050 µs",
+      "sleep low = 18250 µs",
+      "frame = high + low + 50 µs of loop = 20000 µs",
     ]);
     const gap = { ...software, framing: { kind: "fixedGap", gapUs: 20_000 }, largestDelayUs: 15_000 } as const;
     expect(linesOn(gap).slice(1, 3)).toEqual([

@@ -1,9 +1,16 @@
-const binUs = 0.1;
-const bins = 20_000;
+const fineUs = 0.1;
+const fineBins = 20_000;
+const fineEndUs = fineUs * fineBins;
+/** Beyond the fine bins each is this much wider than the one before. */
+const growth = 1.001;
+const perBin = 1 / Math.log(growth);
+/** Up to a quarter of an hour too long: nothing waits longer for a pulse. */
+const wideBins = Math.ceil(Math.log(1e9 / fineEndUs) * perBin);
+const bins = fineBins + wideBins;
 
 /**
- * How pulse widths are spread, in bins of 0.1 µs from the asked pulse up to 2 ms past it; what lies beyond is counted in
- * the last bin, but the worst is kept exactly. Constant room and time, however many pulses.
+ * How pulse widths are spread, by how much they are longer than asked: to 0.1 µs up to 2 ms, to a thousandth of it beyond; the worst is
+ * kept exactly. Constant room and time, however many pulses.
  */
 export class PulseSpread {
   readonly askedUs: number;
@@ -17,31 +24,35 @@ export class PulseSpread {
   }
 
   add(pulseUs: number): void {
-    const bin = Math.max(Math.min(((pulseUs - this.askedUs) / binUs) | 0, bins - 1), 0);
+    const lateUs = pulseUs - this.askedUs;
+    const bin =
+      lateUs < fineEndUs
+        ? Math.max((lateUs / fineUs) | 0, 0)
+        : Math.min(bins - 1, fineBins + ((Math.log(lateUs / fineEndUs) * perBin) | 0));
     this.#bins[bin] = (this.#bins[bin] as number) + 1;
     this.count += 1;
     this.sumUs += pulseUs;
     if (pulseUs > this.worstUs) this.worstUs = pulseUs;
   }
 
-  /** The pulse that this share (0…1) of all stay under, in µs, to a tenth. */
+  /** The pulse that this share (0…1) of all stay under, in µs: the middle of its bin, and never past the worst. */
   quantileUs(share: number): number {
     const wanted = Math.ceil(share * this.count);
     let seen = 0;
     for (let bin = 0; bin < bins; bin += 1) {
       seen += this.#bins[bin] as number;
-      if (seen >= wanted) return bin === bins - 1 ? this.worstUs : this.askedUs + (bin + 0.5) * binUs;
+      if (seen >= wanted) return Math.min(this.worstUs, this.#middleUs(bin));
     }
     return this.worstUs;
   }
 
-  /** The share of pulses that are further than this from the median. */
+  /** The share of pulses that are further than this from the median. Those in the median's own bin are not told apart from it. */
   shareBeyond(distanceUs: number): number {
     const medianUs = this.quantileUs(0.5);
     let beyond = 0;
     for (let bin = 0; bin < bins; bin += 1) {
-      const at = this.askedUs + (bin + 0.5) * binUs;
-      if (Math.abs(at - medianUs) > distanceUs) beyond += this.#bins[bin] as number;
+      const count = this.#bins[bin] as number;
+      if (count > 0 && Math.abs(Math.min(this.worstUs, this.#middleUs(bin)) - medianUs) > distanceUs) beyond += count;
     }
     return beyond / this.count;
   }
@@ -52,9 +63,14 @@ export class PulseSpread {
     const counted = Array.from({ length: columns }, (_, at) => ({ fromUs: this.askedUs + at * widthUs, count: 0 }));
     for (let bin = 0; bin < bins; bin += 1) {
       const count = this.#bins[bin] as number;
-      const column = counted[Math.min(Math.floor(((bin + 0.5) * binUs) / widthUs), columns - 1)];
+      const column = counted[Math.min(Math.floor((this.#middleUs(bin) - this.askedUs) / widthUs), columns - 1)];
       if (count > 0 && column) column.count += count;
     }
     return counted;
+  }
+
+  #middleUs(bin: number): number {
+    const lateUs = bin < fineBins ? (bin + 0.5) * fineUs : fineEndUs * growth ** (bin - fineBins + 0.5);
+    return this.askedUs + lateUs;
   }
 }

@@ -14,7 +14,7 @@ export interface WobbleAsk {
 /** How pulses came out over many frames. */
 export interface WobbleRun {
   readonly frames: number;
-  /** Frames that began more than half a period late: the servo went without its pulse. */
+  /** Periods that passed without a pulse: from one rising edge to the next, each full period past one and a half. */
   readonly lostFrames: number;
   /** The mean frame, in µs. */
   readonly meanPeriodUs: number;
@@ -30,7 +30,7 @@ const chunk = 20_000;
  * Simulates the frames of a software-timed signal. A sleep is rounded up to the granularity and ends late by the
  * board's model of lateness: `floor + exponential(mean)`, and with some chance a spike instead. The pulse is as long as its
  * sleep and the lateness of the wake-up that ends it. With a fixed period the program sleeps until a deadline, so that lateness
- * does not add up; a deadline that is already past by half a period is a lost frame, and the next is taken up instead.
+ * does not add up; where a deadline is already past by half a period, the next is taken up instead.
  *
  * Runs in pieces: each `next()` does some frames and gives how many are done.
  */
@@ -70,6 +70,7 @@ class SleepingLoop {
     const askedUs = 1e6 / frameHz;
     const isDeadline = framing.kind === "fixedPeriod";
     const gapUs = isDeadline ? Math.max(askedUs - pulseUs, 0) : framing.gapUs;
+    const usualUs = isDeadline ? Math.max(askedUs, pulseUs + loopOverheadUs) : pulseUs + gapUs + loopOverheadUs;
     const sleptHighUs = Math.ceil(pulseUs / granularityUs - 1e-9) * granularityUs;
     const sleptGapUs = Math.ceil(gapUs / granularityUs - 1e-9) * granularityUs;
     const highSleeps = sleepsFor(sleptHighUs, largestDelayUs);
@@ -104,15 +105,15 @@ class SleepingLoop {
       if (isDeadline) {
         deadlineUs += askedUs;
         if (fallUs > deadlineUs + askedUs / 2) {
-          const skipped = Math.floor((fallUs - deadlineUs) / askedUs + 0.5);
-          this.lostFrames += skipped;
-          deadlineUs += skipped * askedUs;
+          deadlineUs += Math.floor((fallUs - deadlineUs) / askedUs + 0.5) * askedUs;
         }
         // The sleep to the deadline is rounded up as well; a deadline just missed starts the frame at once.
         const waitUs = deadlineUs - fallUs;
         nextUs = waitUs > 0 ? fallUs + Math.ceil(waitUs / granularityUs) * granularityUs + gapLateUs : fallUs;
-      } else if (nextUs - riseUs > 1.5 * (pulseUs + gapUs)) this.lostFrames += 1;
-      if (nextUs - riseUs > longestPeriodUs) longestPeriodUs = nextUs - riseUs;
+      }
+      const periodUs = nextUs - riseUs;
+      if (periodUs >= 1.5 * usualUs) this.lostFrames += Math.floor(periodUs / usualUs - 0.5);
+      if (periodUs > longestPeriodUs) longestPeriodUs = periodUs;
       riseUs = nextUs;
     }
     this.#state = state;

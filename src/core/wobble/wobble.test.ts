@@ -1,6 +1,7 @@
-import type { EncodingOf, WakeLateness } from "@core/encodings";
+import { type EncodingOf, makerOf, type WakeLateness } from "@core/encodings";
 import { describe, expect, test } from "vitest";
 import { reportOf, simulateWobble, verdictOf, type WobbleAsk, type WobbleRun } from ".";
+import { PulseSpread } from "./pulseSpread";
 
 const exact: WakeLateness = { floorUs: 0, meanUs: 0, spikeChance: 0, spikeMeanUs: 0 };
 const software = (change: Partial<EncodingOf<"software">>): EncodingOf<"software"> => ({
@@ -68,6 +69,45 @@ test("the same seed gives the same run", () => {
   const lateness = { ...exact, meanUs: 10 };
   expect(run({ lateness }).pulses.worstUs).toBe(run({ lateness }).pulses.worstUs);
   expect(run({ lateness }, { seed: 8 }).pulses.worstUs).not.toBe(run({ lateness }).pulses.worstUs);
+});
+
+test("spikes of 3 ms: 99.5 % is read off, and is not the worst; the scale ended 2 ms past the pulse", () => {
+  const { pulses } = run({ lateness: { ...exact, spikeChance: 0.01, spikeMeanUs: 3000 } });
+  // 1 % of the pulses end in a spike; half of those, 0.5 % of all, are later than the median of spikes, 3000 ln 2.
+  const lateUs = pulses.quantileUs(0.995) - 1500;
+  expect(Math.abs(lateUs - 3000 * Math.LN2)).toBeLessThan(200);
+  expect(pulses.worstUs - 1500).toBeGreaterThan(5 * lateUs);
+});
+
+test("quantiles are within 0.1 µs, or a thousandth of the lateness, of those of the sorted pulses", () => {
+  const spread = new PulseSpread(1000);
+  const all = Array.from({ length: 5000 }, (_, at) => 1000 + 0.003 * at ** 2.2);
+  for (const pulse of all) spread.add(pulse);
+  for (const share of [0.01, 0.5, 0.95, 0.999]) {
+    const exactUs = all[Math.ceil(share * 5000) - 1] as number;
+    expect(Math.abs(spread.quantileUs(share) - exactUs)).toBeLessThanOrEqual(Math.max(0.1, 0.001 * (exactUs - 1000)));
+  }
+});
+
+test("pulses that are all the same are no twitch, however long they are", () => {
+  expect(run({ granularityUs: 4000 }).pulses.shareBeyond(0)).toBe(0);
+});
+
+test("a lost frame is a period without a pulse, with a deadline as with a gap", () => {
+  const lateness = { ...exact, spikeChance: 1 };
+  const gap = run(
+    { framing: { kind: "fixedGap", gapUs: 18_500 }, lateness: { ...lateness, floorUs: 25_000 } },
+    { frames: 100 },
+  );
+  // Each frame has two wake-ups of 25 ms: 70 ms from edge to edge, which is 3 periods and 10 ms.
+  expect(gap.lostFrames).toBe(100 * 3);
+});
+
+test("Signal and Wobble agree on the frame: what the loop does is within a fixed period, and on top of a fixed gap", () => {
+  for (const framing of [{ kind: "fixedPeriod" }, { kind: "fixedGap", gapUs: 18_000 }] as const) {
+    const encoding = software({ framing, loopOverheadUs: 120 });
+    expect(run({ framing, loopOverheadUs: 120 }).meanPeriodUs).toBeCloseTo(makerOf(encoding, 50).periodUsAt(1500), 3);
+  }
 });
 
 describe("the verdict", () => {
