@@ -99,6 +99,10 @@ test("eleven taps in 12.4 s are ten turns: 290 °/s, give or take 2.7", () => {
 
 test("one tap is no turn; a turn that was missed, or tapped twice, is pointed out", () => {
   expect(speedOfTaps([1000])).toMatchObject({ ok: false });
+  // One of two gaps is a missed turn: nothing tells which is the true one.
+  expect(speedOfTaps([0, 1000, 3000])).toMatchObject({ ok: false });
+  // Half of the turns were missed: whatever is usual, the others are not.
+  expect(speedOfTaps([0, 2000, 3000, 5000, 6000, 8000])).toMatchObject({ ok: false });
   expect(speedOfTaps([0, 1000, 2000, 4000, 5000])).toMatchObject({
     ok: false,
     problem: expect.stringContaining("Turn 3"),

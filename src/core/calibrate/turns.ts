@@ -10,19 +10,21 @@ export interface CountedSpeed {
 }
 
 const fingerS = 0.08;
+const leastTurns = 3;
 
 /**
  * The speed from the moments, in ms, at which a mark on the horn passed: a tap for each turn. The first tap starts the clock, so two
- * taps are one turn. Taps closer than half of the usual time between them, or further apart than one and a half of it, are refused: a turn
- * was tapped twice or missed.
+ * taps are one turn. At least three turns are counted, so that one of them can be held against the others: a tap much sooner or later than usual
+ * means that a turn was tapped twice or missed, and is refused.
  */
 export function speedOfTaps(tapsMs: readonly number[]): Result<CountedSpeed> {
   const turns = tapsMs.length - 1;
-  if (turns < 1) return problem("Tap each time the mark passes; two taps are one turn.");
+  if (turns < leastTurns)
+    return problem("Tap each time the mark passes, four times at least: of fewer, none can be held against another.");
   const gaps = tapsMs.slice(1).map((ms, at) => ms - (tapsMs[at] as number));
   const usual = gaps.toSorted((a, b) => a - b)[Math.floor(gaps.length / 2)] as number;
-  const wrong = gaps.findIndex((gap) => gap < usual / 2 || gap > usual * 1.5);
-  if (wrong >= 0 && turns > 2)
+  const wrong = gaps.findIndex((gap) => gap < usual * 0.65 || gap > usual * 1.45);
+  if (wrong >= 0)
     return problem(
       `Turn ${wrong + 1} took ${((gaps[wrong] as number) / 1000).toFixed(2)} s, the others about ${(usual / 1000).toFixed(2)} s: a tap too many or too few. Start again.`,
     );

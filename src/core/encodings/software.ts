@@ -46,6 +46,9 @@ export const latenessPresets: Readonly<Record<"quiet" | "busy" | "pinned", WakeL
   pinned: { floorUs: 1, meanUs: 2, spikeChance: 0.0001, spikeMeanUs: 30 },
 };
 
+/** No servo takes a longer pulse than this. */
+const longestPulseUs = 20_000;
+
 /** The pulse at which a frame that depends on its pulse is quoted. */
 const quotedPulseUs = 1500;
 
@@ -75,7 +78,8 @@ export const software: EncodingKind<typeof schema> = {
       gain: granularityUs,
       offset: 0,
       lowestCount: 0,
-      highestCount: Math.floor(periodUs / granularityUs + 1e-9),
+      // With a fixed gap a longer pulse makes a longer frame, and is never cut.
+      highestCount: Math.floor((framing.kind === "fixedGap" ? longestPulseUs : periodUs) / granularityUs + 1e-9),
       rounding: "round",
       periodUsAt,
     });

@@ -12,6 +12,10 @@ const shape = /^[-+]?(?:\d[\d.,]*|[.,]\d+)(?:e[-+]?\d+)?$/i;
 
 const trimmed = (text: string) => text.trim().replaceAll("−", "-");
 
+/** Blanks group thousands, three digits each; else they part two numbers. */
+const isWellGrouped = (text: string) =>
+  !/[\s_'’]/.test(text) || /^[-+]?\s?\d{1,3}(?:[\s_'’]\d{3})+(?![\s_'’\d])/.test(text);
+
 /** What one number alone says of the convention; null for nothing, or for something else than a number. */
 function conventionIn(text: string): Convention | null {
   const digits = trimmed(text).replace(blanks, "");
@@ -51,7 +55,7 @@ export function conventionOf(cells: Iterable<string>): FoundConvention {
 /** The number that a text is in this convention; NaN for one that is none, an empty one included. */
 export function numberIn(text: string, convention: Convention): number {
   const digits = trimmed(text).replace(blanks, "");
-  if (!shape.test(digits)) return Number.NaN;
+  if (!shape.test(digits) || !isWellGrouped(trimmed(text))) return Number.NaN;
   const [decimal, group] = convention === "point" ? [".", ","] : [",", "."];
   const [whole = "", ...fraction] = digits.split(decimal);
   if (fraction.length > 1 || fraction[0]?.includes(group)) return Number.NaN;

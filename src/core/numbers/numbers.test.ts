@@ -38,3 +38,9 @@ test("one that is typed alone may have a decimal comma, and is asked about where
   expect(readNumber("1,500")).toBe("“1,500” can be read as 1500 or as 1.5. Write 1500 or 1.5.");
   expect(readNumber("nought")).toBe("“nought” is not a number.");
 });
+
+test("blanks that do not group thousands part two numbers", () => {
+  expect(readNumber("1 500")).toBe(1500);
+  expect(readNumber("1500 200")).toContain("is not a number");
+  expect(readNumber("12 34")).toContain("is not a number");
+});

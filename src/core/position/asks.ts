@@ -3,6 +3,10 @@ import { figure } from "@core/numbers";
 import { type Board, frameHzOf, type ServoCard, setPointUnit } from "@core/project";
 import type { JointBench } from "@core/rig";
 
+/** An error of arithmetic, and no set point outside of anything. */
+const tiny = 1e-6;
+/** A card without a deadband has not been looked at: no servo notices less than about this. */
+const leastDeadbandUs = 1;
 const whole = (value: number) => value.toFixed(0);
 const short = (value: number) => figure(value, 2);
 
@@ -16,9 +20,9 @@ export function positionProblems({ joint, card, map, maker }: JointBench, target
     problems.push(
       `This is past the travel of ${joint.label}. Ask for ${short(map.lowTarget)} to ${short(map.highTarget)}, or widen its limits at Drive.`,
     );
-  if (setPoint < low || setPoint > high)
+  if (setPoint < low - tiny || setPoint > high + tiny)
     problems.push(
-      `${whole(setPoint)} ${unit} lies outside the hard window of this servo. It takes ${low} to ${high} ${unit}.`,
+      `${short(setPoint)} ${unit} lies outside the hard window of this servo. It takes ${low} to ${high} ${unit}.`,
     );
   if (unit === "µs" && setPoint >= maker.periodUs)
     problems.push(
@@ -45,9 +49,9 @@ export function boardProblems(board: Board, card: ServoCard, channel: number): r
       `At ${short(trueHz)} Hz a frame lasts ${whole(maker.periodUs)} µs, but this servo's pulses reach ${card.window.high} µs. Stay below ${whole(1e6 / (card.window.high * 1.2))} Hz.`,
     );
   problems.push(...encodingProblems(encoding, askedHz));
-  if (maker.step > card.deadband * 5)
+  if (maker.step > Math.max(card.deadband, leastDeadbandUs) * 5)
     problems.push(
-      `One step is ${short(maker.step)} µs, many times this servo's deadband of ${card.deadband} µs: it will move in visible jumps. Take more bits.`,
+      `One step is ${short(maker.step)} µs, many times ${card.deadband > 0 ? `this servo's deadband of ${card.deadband} µs` : "what a servo notices"}: it will move in visible jumps. Take more bits.`,
     );
   return problems;
 }

@@ -119,6 +119,9 @@ describe("what unit is this?", () => {
     expect(reading?.isSafe).toBe(true);
   });
 
+  test("1638 8192 are counts of 16 bits as well", () =>
+    expect(first("1638 8192")?.name).toMatch(/16 bits|own numbers/));
+
   test.each([
     ["102 512", "counts of 12 bits at 50 Hz"],
     ["1000, 1500, 2000", "µs"],
@@ -128,10 +131,22 @@ describe("what unit is this?", () => {
     ["0, 90, 180", "degrees, by the data sheet"],
     ["26, 128", "counts of 10 bits at 50 Hz"],
     ["500000 2500000", "ns"],
+    ["500-2500", "µs"],
+    ["500 – 2500 us", "µs"],
+    ["0.5 to 2.5", "ms"],
+    [".5 2.5 ms", "ms"],
+    ["0,5 2,5", "ms"],
+    ["0,0005 0,0025", "seconds"],
+    ["0.0005 s, 0.0025 s", "seconds"],
+    ["1500", "µs"],
+    ["-90 0 90", "degrees about its middle, by the data sheet"],
+    ["−90…90", "degrees about its middle, by the data sheet"],
+    ["-1 0 1", "−1…1 about its middle, by the data sheet"],
+    ["±100 %", "−100…100 % about its middle, by the data sheet"],
   ])("%s are %s", (text, name) => expect(first(text)?.name).toBe(name));
 
   test("pulses beyond the window are called so; no number and too many are refused", () => {
-    const numbers = readingsOf([400, 2600], card, maker);
+    const numbers = readingsOf({ numbers: [400, 2600], unit: null }, card, maker);
     expect(numbers[0]).toMatchObject({ name: "µs", isSafe: false });
     expect(readNumbers("none").ok).toBe(false);
     expect(readNumbers("1 ".repeat(30)).ok).toBe(false);

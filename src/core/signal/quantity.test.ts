@@ -61,3 +61,9 @@ test("whatever is typed, it never throws and never gives a number that is not fi
   );
   expect(readQuantity("(".repeat(50_000)).ok).toBe(false);
 });
+
+test("blanks group thousands or part two numbers, and any number of signs is read", () => {
+  expect(readQuantity("1 500 200")).toEqual({ ok: true, value: { value: 1_500_200, unit: null } });
+  expect(readQuantity("1500 200")).toMatchObject({ ok: false, problem: expect.stringContaining("does not belong") });
+  expect(readQuantity(`${"-".repeat(20_001)}7`)).toEqual({ ok: true, value: { value: -7, unit: null } });
+});

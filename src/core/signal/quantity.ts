@@ -52,7 +52,7 @@ const spellings: Readonly<Record<string, string>> = {
 };
 
 /** One token of a typed expression and how many characters it took. */
-const numberPattern = /^(?:\d+(?:[ _ ]\d{3})*(?:[.,]\d*)?|[.,]\d+)(?:e[+-]?\d+)?/i;
+const numberPattern = /^(?:(?:\d{1,3}(?:[ _ ]\d{3})+(?!\d)|\d+)(?:[.,]\d*)?|[.,]\d+)(?:e[+-]?\d+)?/i;
 const unitPattern = /^(?:(?:°|deg)\/s[²2]?|%|°|[a-zµμ]+(?:·[a-z]+)?)/i;
 
 /**
@@ -103,8 +103,13 @@ class QuantityReader {
   }
 
   #readSigned(): number {
-    const sign = this.#take(/^[+-]/);
-    if (sign) return sign === "-" ? -this.#readSigned() : this.#readSigned();
+    // In a loop and not by calling itself: there may be twenty thousand of them.
+    let isNegative = false;
+    for (let sign = this.#take(/^[+-]/); sign; sign = this.#take(/^[+-]/)) isNegative = isNegative !== (sign === "-");
+    return isNegative ? -this.#readUnsigned() : this.#readUnsigned();
+  }
+
+  #readUnsigned(): number {
     if (this.#take(/^\(/)) {
       this.#depth += 1;
       if (this.#depth > 20) this.trouble ??= "That has too many brackets.";

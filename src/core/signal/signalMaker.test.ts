@@ -171,6 +171,8 @@ describe("calls and loops", () => {
     expect(1e6 / makerOf(free, 50).periodUs).toBeCloseTo(46.51, 2);
     expect(makerOf(software({ kind: "fixedGap", gapUs: 20_000 }), 50).periodUsAt(2000)).toBe(22_040);
     expect(makerOf(software({ kind: "fixedPeriod" }), 50).periodUsAt(2000)).toBe(20_000);
+    // A gap of half a millisecond: the frame at 1500 µs is 2 ms, and a pulse of 2400, 240 steps of 10, is not cut to that.
+    expect(makerOf(software({ kind: "fixedGap", gapUs: 500 }), 50).toCount(2400)).toBe(240);
   });
 
   test("a sleep of 18 500 µs takes two calls when one sleeps 16 383 at most", () => {
