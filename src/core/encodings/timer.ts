@@ -43,6 +43,15 @@ function wishedTop({ clockHz, prescale, alignment }: Timer, frameHz: number): nu
 export const timerPeriodUs = (timer: Timer, top: number): number =>
   timerTickUs(timer) * (timer.alignment === "edge" ? top + 1 : 2 * top);
 
+/**
+ * When in its frame a timer's pulse begins. Edge-aligned the pin is high from 0 to the compare value, inverted from there to the end;
+ * centre-aligned the pulse lies about the 0 of the counter, so that it begins in the frame before, inverted about its TOP.
+ */
+function timerRiseUs({ alignment, output }: Timer, pulseUs: number, periodUs: number): number {
+  if (alignment === "edge") return output === "normal" ? 0 : periodUs - pulseUs;
+  return output === "normal" ? periodUs - pulseUs / 2 : (periodUs - pulseUs) / 2;
+}
+
 export const timer: EncodingKind<typeof schema> = {
   schema,
   name: "Timer with a compare value",
@@ -57,13 +66,15 @@ export const timer: EncodingKind<typeof schema> = {
   maker: (encoding, frameHz) => {
     const tickUs = timerTickUs(encoding);
     const top = timerTop(encoding, frameHz);
+    const periodUs = timerPeriodUs(encoding, top);
     const isInverted = encoding.output === "inverted";
     const ticksPerCompare = encoding.alignment === "edge" ? 1 : 2;
     const ticksAtZero = encoding.alignment === "edge" ? (isInverted ? top : 1) : isInverted ? 2 * top : 0;
     return linearMaker({
       unit: "count",
       countName: "compare",
-      periodUs: timerPeriodUs(encoding, top),
+      periodUs,
+      riseUsAt: (pulseUs) => timerRiseUs(encoding, pulseUs, periodUs),
       gain: (isInverted ? -1 : 1) * ticksPerCompare * tickUs,
       offset: ticksAtZero * tickUs,
       lowestCount: 0,

@@ -108,6 +108,16 @@ describe("the simulated servo", () => {
   });
 });
 
+test("with a step that is exactly the deadband every dwell turns the servo, and none by twice as much", () => {
+  const { joint, board } = fine;
+  const bench = jointBench(joint, { ...fine.card, deadband: fine.maker.step }, board);
+  const smooth = smoothest(ask({ stepDeg: 0.05, dwellMs: 20, fromDeg: 0, toDeg: 5 }), bench);
+  const made = sweptPositions(smooth, bench).map(({ count }) => count);
+  const steps = made.slice(1, -1).map((count, at) => Math.abs(count - (made[at] as number)));
+  expect(new Set(steps).size).toBe(1);
+  expect(steps[0]).toBe(2);
+});
+
 test.each([
   [{ stepDeg: 0 }, "more than 0°"],
   [{ dwellMs: 0 }, "more than 0 ms"],

@@ -133,10 +133,12 @@ export const degPerSetPoint = ({ map }: Pick<JointBench, "map">): number => {
 export function smoothest(ask: SweepAsk, bench: JointBench): SweepAsk {
   const { card, maker, map } = bench;
   const frameMs = maker.periodUs / 1000;
-  const finestDeg = degPerSetPoint(bench) * Math.max(maker.step, card.deadband);
+  const degPerStep = degPerSetPoint(bench) * maker.step;
   const fastest = Math.min(ratedSpeedDegPerS(card), map.fastestPerS, (ask.stepDeg * 1000) / ask.dwellMs);
   // A frame is the shortest dwell: at high speed the step grows with it.
-  const stepDeg = Math.max(finestDeg, (fastest * frameMs) / 1000);
+  // Whole steps of the board, and more than the deadband: else some would not be noticed, and the next be twice as wide.
+  const noticed = Math.floor(card.deadband / maker.step + 1e-9) + 1;
+  const stepDeg = degPerStep * Math.max(noticed, Math.ceil((fastest * frameMs) / 1000 / degPerStep - 1e-9));
   const dwellMs = Math.ceil((stepDeg * 1000) / fastest / frameMs - 1e-9) * frameMs;
   return { ...ask, stepDeg, dwellMs, rounding: "none" };
 }

@@ -10,6 +10,7 @@ const ask: TimerAsk = {
   alignment: "edge",
   output: "normal",
   frameHz: 50,
+  acceptsHz: { low: 40, high: 60 },
   pulsesUs: { low: 1000, high: 2000 },
   usPerDeg: 1000 / 180,
 };
@@ -59,7 +60,8 @@ test("prescalers are typed as one likes, and are whole numbers from 1", () => {
 test("a clock of zero, no prescaler and an impossible rate are answered in a sentence", () => {
   expect(askProblem({ ...ask, clockHz: 0 })).toContain("clock");
   expect(askProblem({ ...ask, prescalers: [] })).toContain("Prescalers");
-  expect(askProblem({ ...ask, frameHz: 600 })).toContain("Ask for less than 500 Hz");
+  expect(askProblem({ ...ask, frameHz: 600, acceptsHz: { low: 40, high: 700 } })).toContain("Ask for less than 500 Hz");
+  expect(askProblem({ ...ask, frameHz: 300 })).toContain("accepts 40 to 60 Hz");
   expect(askProblem(ask)).toBeNull();
 });
 
@@ -69,20 +71,39 @@ test("every workable plan makes what it says, whatever the timer", () => {
       fc.record({
         clockHz: fc.integer({ min: 1e5, max: 2e8 }),
         counterBits: fc.constantFrom(8, 10, 12, 16, 24, 32),
-        alignment: fc.constantFrom<TimerAsk["alignment"]>("edge", "centre"),
+        alignment: fc.constantFrom<TimerAsk["alignment"]>("edge", "centre", "either"),
         output: fc.constantFrom<TimerAsk["output"]>("normal", "inverted"),
         frameHz: fc.integer({ min: 40, max: 330 }),
       }),
       (change) => {
-        for (const plan of planTimer({ ...ask, ...change })) {
+        for (const plan of planTimer({ ...ask, ...change, acceptsHz: { low: 40, high: 333 } })) {
           if (plan.kind !== "workable") continue;
-          const maker = makerOf(plan.timer, change.frameHz);
+          const maker = makerOf(plan.timer, plan.askedHz);
+          expect(1e6 / maker.periodUs).toBeCloseTo(plan.frameHz, 6);
+          expect(maker.periodUs * 0.9).toBeGreaterThanOrEqual(2000);
           expect(plan.top).toBeLessThan(2 ** change.counterBits);
           expect(maker.toSetPoint(plan.compareCentre)).toBeGreaterThan(1500 - plan.stepUs);
           expect(maker.toSetPoint(plan.compareCentre)).toBeLessThan(1500 + plan.stepUs);
-          expect(Math.abs(plan.frameErrorPercent)).toBeLessThanOrEqual(2);
+          expect(plan.frameHz).toBeGreaterThan(40 * 0.979);
+          expect(plan.frameHz).toBeLessThan(333 * 1.021);
         }
       },
     ),
   );
+});
+
+test("where the wanted rate cannot be made, the nearest that the servo accepts is planned: 244 Hz for a servo up to 333", () => {
+  // 16 MHz / 65 536 = 244.14 Hz at the lowest with a prescale of 1.
+  const plans = planTimer({ ...ask, clockHz: 16e6, prescalers: [1], acceptsHz: { low: 40, high: 333 } });
+  expect(plans[0]).toMatchObject({
+    kind: "workable",
+    frameHz: expect.closeTo(244.14, 2),
+    askedHz: expect.closeTo(244.14, 2),
+  });
+  expect(planTimer({ ...ask, clockHz: 16e6, prescalers: [1] })[0]).toMatchObject({ kind: "unworkable" });
+});
+
+test("a pulse that fills its frame is no plan", () => {
+  const plans = planTimer({ ...ask, frameHz: 480, acceptsHz: { low: 40, high: 500 }, prescalers: [8] });
+  expect(plans[0]).toMatchObject({ kind: "unworkable", why: expect.stringContaining("fills the frame") });
 });

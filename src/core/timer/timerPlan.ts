@@ -6,9 +6,12 @@ export interface TimerAsk {
   readonly clockHz: number;
   readonly counterBits: number;
   readonly prescalers: readonly number[];
-  readonly alignment: "edge" | "centre";
+  /** Both are tried where either will do. */
+  readonly alignment: "edge" | "centre" | "either";
   readonly output: "normal" | "inverted";
   readonly frameHz: number;
+  /** The frame rates that the servo accepts: where a setting cannot make the wanted one, another of these will do. */
+  readonly acceptsHz: Range;
   /** The card's pulses, in µs, and how many µs make a degree. */
   readonly pulsesUs: Range;
   readonly usPerDeg: number;
@@ -17,11 +20,14 @@ export interface TimerAsk {
 export interface WorkablePlan {
   readonly kind: "workable";
   readonly timer: EncodingOf<"timer">;
+  readonly alignment: "edge" | "centre";
   readonly prescale: number;
   readonly top: number;
   readonly frameHz: number;
   /** Of the asked frame rate, in per cent; positive is too fast. */
   readonly frameErrorPercent: number;
+  /** The frame rate to ask the timer for: what was wanted, or the nearest that it can make. */
+  readonly askedHz: number;
   readonly stepUs: number;
   readonly stepDeg: number;
   /** Compare values for the lowest, middle and highest pulse. */
@@ -34,6 +40,7 @@ export interface WorkablePlan {
 
 export interface UnworkablePlan {
   readonly kind: "unworkable";
+  readonly alignment: "edge" | "centre";
   readonly prescale: number;
   /** Why not, with numbers. */
   readonly why: string;
@@ -43,6 +50,8 @@ export type TimerPlan = WorkablePlan | UnworkablePlan;
 
 /** A frame that is off by more than this is not the asked one any more. */
 const largestFrameError = 0.02;
+/** A pulse may be no more of its frame than this. */
+const fullestFrame = 0.9;
 /** Fewer steps than this between the lowest and highest pulse are useless. */
 const fewestSteps = 20;
 
@@ -50,10 +59,11 @@ const n = (value: number, decimals = 3) => String(Number(value.toFixed(decimals)
 
 /**
  * Every way to set a timer up for a servo, workable plans first: the most exact frame, then the finest step.
- * Formulas: `core/signal/timerMaker.ts`.
+ * Formulas: `core/encodings/timer.ts`.
  */
 export function planTimer(ask: TimerAsk): readonly TimerPlan[] {
-  const plans = ask.prescalers.map((prescale) => planWith(ask, prescale));
+  const alignments = ask.alignment === "either" ? (["edge", "centre"] as const) : [ask.alignment];
+  const plans = alignments.flatMap((alignment) => ask.prescalers.map((prescale) => planWith(ask, alignment, prescale)));
   return plans.sort((a, b) => rankOf(a) - rankOf(b));
 }
 
@@ -73,27 +83,35 @@ export function askProblem(ask: TimerAsk): string | null {
   if (ask.prescalers.length === 0 || ask.prescalers.some((prescale) => !Number.isInteger(prescale) || prescale < 1))
     return "Prescalers are whole numbers from 1, parted by commas, such as 1, 2, 4, 8.";
   if (!(ask.frameHz > 0)) return "A frame rate is more than 0 Hz; most servos want 50.";
+  const { low, high } = ask.acceptsHz;
+  if (ask.frameHz < low || ask.frameHz > high)
+    return `This servo accepts ${n(low)} to ${n(high)} Hz, by its card. Ask for one of these, or change the card.`;
   if (1e6 / ask.frameHz <= ask.pulsesUs.high)
     return `At ${n(ask.frameHz)} Hz a frame lasts ${n(1e6 / ask.frameHz)} µs, but the pulses reach ${n(ask.pulsesUs.high)} µs. Ask for less than ${n(1e6 / ask.pulsesUs.high, 0)} Hz.`;
   return null;
 }
 
-function planWith(ask: TimerAsk, prescale: number): TimerPlan {
-  const { clockHz, counterBits, alignment, output } = ask;
+function planWith(ask: TimerAsk, alignment: "edge" | "centre", prescale: number): TimerPlan {
+  const { clockHz, counterBits, output, acceptsHz } = ask;
   const timer = { kind: "timer", clockHz, prescale, counterBits, alignment, output } as const;
   const tickUs = timerTickUs(timer);
   const slowestHz = 1e6 / timerPeriodUs(timer, 2 ** counterBits - 1);
-  const refuse = (why: string): UnworkablePlan => ({ kind: "unworkable", prescale, why });
-  if (slowestHz > ask.frameHz * (1 + largestFrameError))
+  const refuse = (why: string): UnworkablePlan => ({ kind: "unworkable", alignment, prescale, why });
+  if (slowestHz > acceptsHz.high * (1 + largestFrameError))
     return refuse(
-      `${counterBits} bits at this clock reach ${n(slowestHz, 2)} Hz at the lowest with a prescale of ${prescale}.`,
+      `${counterBits} bits at this clock reach ${n(slowestHz, 2)} Hz at the lowest with a prescale of ${prescale}; the servo accepts up to ${n(acceptsHz.high, 2)} Hz.`,
     );
-  const top = timerTop(timer, ask.frameHz);
-  const maker = makerOf(timer, ask.frameHz);
+  const askedHz = Math.max(ask.frameHz, slowestHz);
+  const top = timerTop(timer, askedHz);
+  const maker = makerOf(timer, askedHz);
   const frameHz = 1e6 / maker.periodUs;
-  if (Math.abs(frameHz / ask.frameHz - 1) > largestFrameError)
+  if (frameHz < acceptsHz.low * (1 - largestFrameError) || frameHz > acceptsHz.high * (1 + largestFrameError))
     return refuse(
-      `The nearest frame is ${n(frameHz, 2)} Hz: one tick of ${n(tickUs)} µs is too coarse to come closer.`,
+      `The nearest frame is ${n(frameHz, 2)} Hz: one tick of ${n(tickUs)} µs is too coarse to come closer, and the servo accepts ${n(acceptsHz.low, 2)} to ${n(acceptsHz.high, 2)} Hz.`,
+    );
+  if (ask.pulsesUs.high > fullestFrame * maker.periodUs)
+    return refuse(
+      `At ${n(frameHz, 2)} Hz the longest pulse, ${n(ask.pulsesUs.high, 0)} µs, fills the frame of ${n(maker.periodUs, 0)} µs: a servo sees no pulse that does not end.`,
     );
   const steps = (ask.pulsesUs.high - ask.pulsesUs.low) / maker.step;
   if (steps < fewestSteps)
@@ -106,16 +124,18 @@ function planWith(ask: TimerAsk, prescale: number): TimerPlan {
   return {
     kind: "workable",
     timer,
+    alignment,
     prescale,
     top,
     frameHz,
     frameErrorPercent: 100 * (frameHz / ask.frameHz - 1),
+    askedHz,
     stepUs: maker.step,
     stepDeg: maker.step / Math.abs(ask.usPerDeg),
     compareLow,
     compareCentre,
     compareHigh,
-    maths: mathsOf(timer, ask.frameHz, top, middleUs, compareCentre, maker.toSetPoint(compareCentre)),
+    maths: mathsOf(timer, askedHz, top, middleUs, compareCentre, maker.toSetPoint(compareCentre)),
   };
 }
 

@@ -1,2 +1,2 @@
 export { writeVcd, writeWaveCsv } from "./vcd";
-export { edgesOf, endNs, nsOf, type WaveChannel, type WaveEdge } from "./waveform";
+export { edgesOf, endNs, type WaveChannel, type WaveEdge } from "./waveform";

@@ -1,3 +1,4 @@
+import { makerOf } from "@core/encodings";
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import { edgesOf, type WaveChannel, writeVcd, writeWaveCsv } from ".";
@@ -29,10 +30,16 @@ function readVcd(text: string): { timescaleNs: number; edges: Map<string, [numbe
   return { timescaleNs, edges };
 }
 
+/** A pulse at the beginning of each frame. */
+const wave = (label: string, pulseUs: number, periodUs: number, riseUs = 0): WaveChannel => ({
+  label,
+  pulseUs,
+  periodUs,
+  riseUs,
+});
+
 test("1500 µs at 50 Hz, two frames: rises at 0 and 20 ms, falls at 1.5 and 21.5 ms, in units of 100 µs", () => {
-  const { timescaleNs, edges } = readVcd(
-    writeVcd([{ label: "Neck turn", pulseNs: 1_500_000, periodNs: 20_000_000 }], 2),
-  );
+  const { timescaleNs, edges } = readVcd(writeVcd([wave("Neck turn", 1500, 20_000)], 2));
   expect(timescaleNs).toBe(100_000);
   expect(edges.get("Neck_turn")).toEqual([
     [0, "1"],
@@ -43,25 +50,27 @@ test("1500 µs at 50 Hz, two frames: rises at 0 and 20 ms, falls at 1.5 and 21.5
 });
 
 test("a pulse of 1499.023 µs needs nanoseconds", () => {
-  expect(readVcd(writeVcd([{ label: "a", pulseNs: 1_499_023, periodNs: 20_000_000 }], 1)).timescaleNs).toBe(1);
+  expect(readVcd(writeVcd([wave("a", 1499.023, 20_000)], 1)).timescaleNs).toBe(1);
 });
 
 test("whatever the channels, what is read back agrees to the nanosecond", () => {
   const channel: fc.Arbitrary<WaveChannel> = fc.record({
     label: fc.constant("x"),
-    pulseNs: fc.integer({ min: 0, max: 3_000_000 }),
-    periodNs: fc.integer({ min: 3_000_001, max: 24_000_000 }),
+    pulseUs: fc.double({ min: 0, max: 3000, noNaN: true }),
+    periodUs: fc.double({ min: 3001, max: 24_000, noNaN: true }),
+    riseUs: fc.constantFrom(0, 700, 2900),
   });
   fc.assert(
     fc.property(fc.array(channel, { minLength: 1, maxLength: 100 }), fc.integer({ min: 1, max: 4 }), (some, frames) => {
       const channels = some.map((one, at) => ({ ...one, label: `wire ${at}` }));
       const { edges } = readVcd(writeVcd(channels, frames));
-      for (const [at, { pulseNs }] of channels.entries()) {
-        const expected = edgesOf([channels[at] as WaveChannel], frames).map((edge): [number, string] => [
-          edge.atNs,
-          String(edge.level),
-        ]);
-        expect(edges.get(`wire_${at}`)).toEqual(pulseNs > 0 ? expected : [[0, "0"]]);
+      const all = edgesOf(channels, frames);
+      for (const at of channels.keys()) {
+        const own = all
+          .filter(({ channel }) => channel === at)
+          .map(({ atNs, level }): [number, string] => [atNs, String(level)]);
+        // A dump begins with where each wire stands.
+        expect(edges.get(`wire_${at}`)).toEqual(own[0]?.[0] === 0 && own[0][1] === "1" ? own : [[0, "0"], ...own]);
       }
     }),
     { numRuns: 40 },
@@ -69,12 +78,38 @@ test("whatever the channels, what is read back agrees to the nanosecond", () => 
 });
 
 test("as CSV every edge is a line with the level of every channel", () => {
-  const csv = writeWaveCsv(
-    [
-      { label: "Beak, lower", pulseNs: 1_000_000, periodNs: 20_000_000 },
-      { label: "Tuft", pulseNs: 1_500_500, periodNs: 20_000_000 },
-    ],
-    1,
-  );
+  const csv = writeWaveCsv([wave("Beak, lower", 1000, 20_000), wave("Tuft", 1500.5, 20_000)], 1);
   expect(csv.split("\r\n")).toEqual(['time_us,"Beak, lower",Tuft', "0,1,1", "1000,0,1", "1500.5,0,0", ""]);
+});
+
+test("at 60 Hz the tenth edge is where it is, and not ten rounded periods away", () => {
+  const rises = edgesOf([wave("a", 1500, 1e6 / 60)], 11).filter(({ level }) => level === 1);
+  // 10 × 16 666.666… µs; ten times 16 666 667 ns would be 3 ns more.
+  expect(rises[10]?.atNs).toBe(166_666_667);
+});
+
+test("a channel with shorter frames goes on until the slowest has ended", () => {
+  const rises = edgesOf([wave("slow", 1500, 20_000), wave("fast", 1500, 5000)], 2).filter(
+    ({ channel, level }) => channel === 1 && level === 1,
+  );
+  expect(rises.map(({ atNs }) => atNs / 1e6)).toEqual([0, 5, 10, 15, 20, 25, 30, 35]);
+});
+
+test("timers put their pulses where they are: at the end of the frame, about its middle, or about its beginning", () => {
+  const at = (alignment: "edge" | "centre", output: "normal" | "inverted") => {
+    const encoding = { kind: "timer", clockHz: 1_000_000, prescale: 1, counterBits: 16, alignment, output } as const;
+    const maker = makerOf(encoding, 50);
+    const edges = edgesOf([wave("a", 2000, maker.periodUs, maker.riseUsAt(2000))], 1);
+    return edges.map(({ atNs, level }) => `${atNs / 1000}${level === 1 ? "↑" : "↓"}`).join(" ");
+  };
+  expect(at("edge", "normal")).toBe("0↑ 2000↓");
+  expect(at("edge", "inverted")).toBe("18000↑ 20000↓");
+  expect(at("centre", "inverted")).toBe("9000↑ 11000↓");
+  expect(at("centre", "normal")).toBe("0↑ 1000↓ 19000↑");
+});
+
+test("two joints of one name, or in another script, are two wires; their labels stand beside them", () => {
+  const text = writeVcd([wave("Ohr", 1000, 20_000), wave("Ohr", 1500, 20_000), wave("耳", 1200, 20_000)], 1);
+  expect([...readVcd(text).edges.keys()]).toEqual(["Ohr", "Ohr_2", "ch2_"]);
+  expect(text).toContain("$comment ch2_ is 耳 $end");
 });

@@ -16,6 +16,21 @@ function codeOf(place: number): string {
   return place < 94 ? code : codeOf(Math.floor(place / 94) - 1) + code;
 }
 
+/** References for all channels, no two alike: a name that is taken gets a number behind it. The labels themselves stand in comments. */
+function namesOf(channels: readonly WaveChannel[]): readonly string[] {
+  const taken = new Set<string>();
+  return channels.map(({ label }, place) => {
+    const plain = nameOf(label, place);
+    let name = plain;
+    for (let number = 2; taken.has(name); number += 1) name = `${plain}_${number}`;
+    taken.add(name);
+    return name;
+  });
+}
+
+/** What would end a comment of a dump is written apart. */
+const commentOf = (label: string) => label.replace(/\$end/g, "$ end").replace(/\s+/g, " ");
+
 /** A reference of VCD has no blanks and begins with a letter. */
 const nameOf = (label: string, place: number) => {
   const plain = label
@@ -32,13 +47,17 @@ const nameOf = (label: string, place: number) => {
 export function writeVcd(channels: readonly WaveChannel[], frames: number): string {
   const edges = edgesOf(channels, frames);
   const lastNs = endNs(channels, frames);
+  const names = namesOf(channels);
   const scale =
     timescales.find(({ ns }) => lastNs % ns === 0 && edges.every((edge) => edge.atNs % ns === 0)) ?? timescales[6];
   const lines = [
     "$comment Servo pulses written by Vantel $end",
     `$timescale ${scale.text} $end`,
     "$scope module board $end",
-    ...channels.map(({ label }, place) => `$var wire 1 ${codeOf(place)} ${nameOf(label, place)} $end`),
+    ...channels.flatMap(({ label }, place) => [
+      ...(names[place] === label ? [] : [`$comment ${names[place]} is ${commentOf(label)} $end`]),
+      `$var wire 1 ${codeOf(place)} ${names[place]} $end`,
+    ]),
     "$upscope $end",
     "$enddefinitions $end",
   ];

@@ -1,11 +1,13 @@
-/** One channel of a waveform: a pulse at the start of every frame. Times are whole nanoseconds. */
+/** A channel of a waveform: one pulse in every frame. In µs as they are, not rounded: edges are rounded, each for itself. */
 export interface WaveChannel {
   readonly label: string;
-  readonly pulseNs: number;
-  readonly periodNs: number;
+  readonly pulseUs: number;
+  readonly periodUs: number;
+  /** When the pulse begins, counted from the beginning of its frame; a timer may put it in the middle or at the end. */
+  readonly riseUs: number;
 }
 
-/** A moment at which some channel changes. */
+/** A moment at which some channel changes, in whole nanoseconds. */
 export interface WaveEdge {
   readonly atNs: number;
   /** The place of the channel in the waveform. */
@@ -13,16 +15,24 @@ export interface WaveEdge {
   readonly level: 0 | 1;
 }
 
-export const nsOf = (us: number): number => Math.round(us * 1000);
+const nsOf = (us: number): number => Math.round(us * 1000);
 
-/** All edges of some channels over a number of their frames, in time order; channels with no pulse stay low. */
+/**
+ * All edges of some channels in time order, until the given number of the slowest one's frames is over; channels with no pulse stay low. A
+ * pulse that reaches over the beginning of a frame is high when the waveform begins.
+ */
 export function edgesOf(channels: readonly WaveChannel[], frames: number): readonly WaveEdge[] {
+  const lastNs = endNs(channels, frames);
   const edges: WaveEdge[] = [];
-  for (const [channel, { pulseNs, periodNs }] of channels.entries()) {
-    if (!(pulseNs > 0)) continue;
-    for (let frame = 0; frame < frames; frame += 1) {
-      edges.push({ atNs: frame * periodNs, channel, level: 1 });
-      edges.push({ atNs: frame * periodNs + Math.min(pulseNs, periodNs), channel, level: 0 });
+  for (const [channel, { pulseUs, periodUs, riseUs }] of channels.entries()) {
+    if (!(pulseUs > 0)) continue;
+    const highUs = Math.min(pulseUs, periodUs);
+    // The frame before reaches in where its pulse ends after it.
+    for (let frame = -1; nsOf(frame * periodUs + riseUs) < lastNs; frame += 1) {
+      const [riseNs, fallNs] = [nsOf(frame * periodUs + riseUs), nsOf(frame * periodUs + riseUs + highUs)];
+      if (fallNs <= 0) continue;
+      edges.push({ atNs: Math.max(0, riseNs), channel, level: 1 });
+      if (fallNs <= lastNs) edges.push({ atNs: fallNs, channel, level: 0 });
     }
   }
   // At one moment a fall comes before a rise, so that a pulse as long as its frame still shows its edges.
@@ -31,4 +41,4 @@ export function edgesOf(channels: readonly WaveChannel[], frames: number): reado
 
 /** When the last frame of the slowest channel is over, in ns. */
 export const endNs = (channels: readonly WaveChannel[], frames: number): number =>
-  Math.max(0, ...channels.map((channel) => channel.periodNs * frames));
+  nsOf(Math.max(0, ...channels.map((channel) => channel.periodUs * frames)));

@@ -1,5 +1,5 @@
-import { type EncodingOf, makerOf } from "@core/encodings";
-import { frameHzOf, setEncoding } from "@core/project";
+import { makerOf } from "@core/encodings";
+import { allOf, frameHzOf, groupOf, setEncoding, setFrameHz } from "@core/project";
 import { frequencyUnitsHz } from "@core/signal";
 import { askProblem, planTimer, readPrescalers, type TimerAsk, type TimerPlan, type WorkablePlan } from "@core/timer";
 import { edit } from "@stores/document";
@@ -18,9 +18,9 @@ export default function TimerTool({ bench, target }: SignalToolProps) {
   const [clockHz, setClockHz] = useState(20_000_000);
   const [counterBits, setCounterBits] = useState("16");
   const prescalers = useStore(prescalerStore, ({ text }) => text);
-  const [alignment, setAlignment] = useState<TimerAsk["alignment"]>("edge");
+  const [alignment, setAlignment] = useState<TimerAsk["alignment"]>("either");
   const [output, setOutput] = useState<TimerAsk["output"]>("normal");
-  const [frameHz, setFrameHz] = useState(() => frameHzOf(board, joint.channel));
+  const [frameHz, setWantedHz] = useState(() => frameHzOf(board, joint.channel));
   if (card.kind === "smart")
     return <p className="caption">{joint.label} is a smart servo: it takes ticks over a bus, and no timer.</p>;
   const ends = [map.toSetPoint(map.lowTarget), map.toSetPoint(map.highTarget)];
@@ -31,6 +31,7 @@ export default function TimerTool({ bench, target }: SignalToolProps) {
     alignment,
     output,
     frameHz,
+    acceptsHz: card.frameHz,
     pulsesUs: { low: Math.min(...ends), high: Math.max(...ends) },
     usPerDeg: map.targetUnit === "°" ? map.toSetPoint(1) - map.toSetPoint(0) : 10,
   };
@@ -74,6 +75,7 @@ export default function TimerTool({ bench, target }: SignalToolProps) {
           label="Alignment"
           value={alignment}
           choices={[
+            ["either", "either"],
             ["edge", "edge"],
             ["centre", "centre"],
           ]}
@@ -95,7 +97,7 @@ export default function TimerTool({ bench, target }: SignalToolProps) {
           decimals={2}
           units={frequencyUnitsHz}
           step={1}
-          onCommit={(value) => take(value, setFrameHz)}
+          onCommit={(value) => take(value, setWantedHz)}
         />
         <p className="caption">
           Pulses of {joint.label}: {formatNumber(ask.pulsesUs.low, 0)} to {formatNumber(ask.pulsesUs.high, 0)} µs by its
@@ -111,9 +113,11 @@ export default function TimerTool({ bench, target }: SignalToolProps) {
           <PlanTable
             plans={planTimer(ask)}
             pulseUs={map.toSetPoint(target)}
-            onTake={(timer) =>
-              edit(setEncoding(board.id, timer)) ?? notify(`${board.label} is now such a timer. Undo takes it back.`)
-            }
+            onTake={({ timer, askedHz }) => {
+              const frame = setFrameHz(board.id, groupOf(board, joint.channel), askedHz);
+              if (edit(allOf("Use the timer’s plan", [setEncoding(board.id, timer), frame])))
+                notify(`${board.label} is now such a timer, at ${formatNumber(askedHz, 2)} Hz. Undo takes it back.`);
+            }}
           />
         )}
       </div>
@@ -124,11 +128,11 @@ export default function TimerTool({ bench, target }: SignalToolProps) {
 interface PlanTableProps {
   readonly plans: readonly TimerPlan[];
   readonly pulseUs: number;
-  readonly onTake: (timer: EncodingOf<"timer">) => void;
+  readonly onTake: (plan: WorkablePlan) => void;
 }
 
 function PlanTable({ plans, pulseUs, onTake }: PlanTableProps) {
-  const [open, setOpen] = useState<number | null>(null);
+  const [open, setOpen] = useState<string | null>(null);
   const workable = plans.filter((plan) => plan.kind === "workable");
   return (
     <>
@@ -150,9 +154,11 @@ function PlanTable({ plans, pulseUs, onTake }: PlanTableProps) {
         </thead>
         <tbody className="number">
           {workable.map((plan, rank) => (
-            <Fragment key={plan.prescale}>
+            <Fragment key={keyOf(plan)}>
               <tr className={`border-t border-base-300 ${rank === 0 ? "font-semibold" : ""}`}>
-                <td className="py-1 text-left">{plan.prescale}</td>
+                <td className="py-1 text-left whitespace-nowrap">
+                  {plan.prescale} <span className="caption">{plan.alignment}</span>
+                </td>
                 <td>{plan.top}</td>
                 <td>{formatNumber(plan.frameHz, 3)} Hz</td>
                 <td>{formatNumber(plan.frameErrorPercent, 3)} %</td>
@@ -167,17 +173,17 @@ function PlanTable({ plans, pulseUs, onTake }: PlanTableProps) {
                   <button
                     type="button"
                     className="btn btn-ghost btn-xs"
-                    aria-expanded={open === plan.prescale}
-                    onClick={() => setOpen(open === plan.prescale ? null : plan.prescale)}
+                    aria-expanded={open === keyOf(plan)}
+                    onClick={() => setOpen(open === keyOf(plan) ? null : keyOf(plan))}
                   >
                     Maths
                   </button>
-                  <button type="button" className="btn btn-outline btn-xs" onClick={() => onTake(plan.timer)}>
+                  <button type="button" className="btn btn-outline btn-xs" onClick={() => onTake(plan)}>
                     Use
                   </button>
                 </td>
               </tr>
-              {open === plan.prescale && (
+              {open === keyOf(plan) && (
                 <tr>
                   <td colSpan={10} className="bg-base-200 p-2 text-left">
                     {plan.maths.map((line) => (
@@ -196,8 +202,11 @@ function PlanTable({ plans, pulseUs, onTake }: PlanTableProps) {
       <ul className="mt-3 space-y-1">
         {plans.map((plan) =>
           plan.kind === "unworkable" ? (
-            <li key={plan.prescale} className="text-sm">
-              <span className="number inline-block w-14">{plan.prescale}</span> {plan.why}
+            <li key={keyOf(plan)} className="text-sm">
+              <span className="number inline-block w-24">
+                {plan.prescale} {plan.alignment}
+              </span>{" "}
+              {plan.why}
             </li>
           ) : null,
         )}
@@ -206,5 +215,7 @@ function PlanTable({ plans, pulseUs, onTake }: PlanTableProps) {
   );
 }
 
+const keyOf = ({ alignment, prescale }: TimerPlan) => `${alignment} ${prescale}`;
+
 /** The compare value of a plan for any pulse. */
-const compareFor = (plan: WorkablePlan, pulseUs: number): number => makerOf(plan.timer, plan.frameHz).toCount(pulseUs);
+const compareFor = (plan: WorkablePlan, pulseUs: number): number => makerOf(plan.timer, plan.askedHz).toCount(pulseUs);

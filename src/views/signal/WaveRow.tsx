@@ -4,6 +4,8 @@ interface WaveRowProps {
   readonly label: string;
   readonly pulseUs: number;
   readonly periodUs: number;
+  /** When the pulse begins in its frame; close up it is drawn from its own beginning. */
+  readonly riseUs: number;
   readonly spanUs: number;
   /** The unrounded pulse, drawn dashed over what is made. */
   readonly askedUs?: number;
@@ -15,14 +17,25 @@ interface WaveRowProps {
 const width = 1000;
 
 /** One channel to scale in time. */
-export function WaveRow({ label, pulseUs, periodUs, spanUs, askedUs, marksUs = [], isTall = false }: WaveRowProps) {
+export function WaveRow({
+  label,
+  pulseUs,
+  periodUs,
+  riseUs,
+  spanUs,
+  askedUs,
+  marksUs = [],
+  isTall = false,
+}: WaveRowProps) {
   const height = isTall ? 150 : 44;
   const top = isTall ? 34 : 8;
   const floor = height - (isTall ? 26 : 8);
   const x = (us: number) => (us / spanUs) * width;
   let path = `M0 ${floor}`;
-  for (let riseUs = 0; riseUs < spanUs; riseUs += periodUs)
-    path += `H${x(riseUs).toFixed(2)}V${top}H${x(Math.min(riseUs + pulseUs, spanUs)).toFixed(2)}V${floor}`;
+  for (let beginUs = riseUs - periodUs; beginUs < spanUs; beginUs += periodUs) {
+    const endUs = Math.min(beginUs + pulseUs, spanUs);
+    if (endUs > 0) path += `H${x(Math.max(0, beginUs)).toFixed(2)}V${top}H${x(endUs).toFixed(2)}V${floor}`;
+  }
   const names = ["low", "centre", "high"];
   return (
     <div className="flex items-center gap-3 border-t border-base-300">

@@ -1,5 +1,5 @@
 import type { Joint } from "@core/project";
-import { endNs, nsOf, type WaveChannel, writeVcd, writeWaveCsv } from "@core/waveform";
+import { endNs, type WaveChannel, writeVcd, writeWaveCsv } from "@core/waveform";
 import { useProject } from "@stores/document";
 import { jointBenchOf } from "@stores/jointBench";
 import { liveJoint } from "@stores/live";
@@ -35,7 +35,12 @@ export default function WaveformTool({ bench, target }: SignalToolProps) {
     const own = jointBenchOf(project, one);
     const exact = setPointUs ?? own.map.toSetPoint(currentTarget(one, own.map.homeTarget));
     const pulseUs = own.maker.toSetPoint(own.maker.toCount(exact));
-    return { label: one.label, pulseNs: nsOf(pulseUs), periodNs: nsOf(own.maker.periodUsAt(pulseUs)) };
+    return {
+      label: one.label,
+      pulseUs,
+      periodUs: own.maker.periodUsAt(pulseUs),
+      riseUs: own.maker.riseUsAt(pulseUs),
+    };
   }
   const save = (kind: "vcd" | "csv") => {
     const text = kind === "vcd" ? writeVcd(channels, count) : writeWaveCsv(channels, count);
@@ -77,6 +82,7 @@ export default function WaveformTool({ bench, target }: SignalToolProps) {
           label={joint.label}
           pulseUs={made(exactUs)}
           periodUs={maker.periodUsAt(exactUs)}
+          riseUs={view === "frames" ? maker.riseUsAt(made(exactUs)) : 0}
           spanUs={spanUs}
           askedUs={exactUs}
           marksUs={marks}
@@ -86,8 +92,9 @@ export default function WaveformTool({ bench, target }: SignalToolProps) {
           <WaveRow
             key={channel.label}
             label={channel.label}
-            pulseUs={channel.pulseNs / 1000}
-            periodUs={channel.periodNs / 1000}
+            pulseUs={channel.pulseUs}
+            periodUs={channel.periodUs}
+            riseUs={view === "frames" ? channel.riseUs : 0}
             spanUs={spanUs}
           />
         ))}
