@@ -38,7 +38,7 @@ test("a servo with a feedback wire is told two angles, and calibrates itself; it
   expect(Math.abs(Number(high) - 2112)).toBeLessThan(8);
   await hands.press("Save stops, window and curve on the card");
   await until("9 points, ");
-  const [, slope] = /9 points, (?:piecewise, about )?([\d.]+) µs\/°/.exec(await hands.textOf("main")) ?? [];
+  const [, slope] = /9 points, (?:piecewise, about )?([\d.]+) ±/.exec(await hands.textOf("main")) ?? [];
   expect(Math.abs(Number(slope) - 7.4)).toBeLessThan(0.25);
 });
 

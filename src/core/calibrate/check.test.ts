@@ -51,7 +51,7 @@ test("mean and largest error, by hand", () => {
     { setPoint: 1100, cameFrom: "below", seenDeg: 49.5 },
     { setPoint: 1500, cameFrom: "above", seenDeg: 91 },
   ]);
-  expect(report).toEqual({ errorsDeg: [0.5, -1], meanDeg: 0.75, largestDeg: 1 });
+  expect(report).toEqual({ errorsDeg: [-0.5, 1], meanDeg: 0.75, largestDeg: 1 });
 });
 
 describe("causes are kept apart", () => {

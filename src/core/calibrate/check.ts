@@ -60,7 +60,7 @@ export interface CheckRead {
 }
 
 export interface CheckReport {
-  /** For each reading, what the curve says less what was seen. */
+  /** For each reading, what was seen less what the curve says. */
   readonly errorsDeg: readonly number[];
   /** Mean and largest of the sizes of the errors. */
   readonly meanDeg: number;
@@ -69,7 +69,7 @@ export interface CheckReport {
 
 /** Holds a curve against readings. Any curve: the one in force, or an earlier one for comparison. */
 export function reportCheck(curve: Curve, readings: readonly CheckRead[]): CheckReport {
-  const errorsDeg = readings.map((one) => toAngleDeg(curve, one.setPoint) - one.seenDeg);
+  const errorsDeg = readings.map((one) => one.seenDeg - toAngleDeg(curve, one.setPoint));
   const sizes = errorsDeg.map(Math.abs);
   const meanDeg = sizes.reduce((sum, size) => sum + size, 0) / Math.max(sizes.length, 1);
   return { errorsDeg, meanDeg, largestDeg: Math.max(0, ...sizes) };

@@ -154,3 +154,29 @@ test("for any stop, deadband and board: what is kept as inside is short of it, i
     ),
   );
 });
+
+test("whatever is answered, it ends, and never asks for anything outside its window or finer than the board", () => {
+  const seen = fc.constantFrom<"moved" | "stopped" | "hums">("moved", "moved", "stopped", "hums");
+  fc.assert(
+    fc.property(
+      fc.array(seen, { minLength: 150, maxLength: 150 }),
+      fc.constantFrom<1 | -1>(1, -1),
+      fc.constantFrom(0.3, 1, 4.88, 78.125, 200),
+      fc.double({ min: 1520, max: 2500, noNaN: true }),
+      fc.double({ min: 0, max: 300, noNaN: true }),
+      (answers, way, step, end, deadband) => {
+        const bound = way > 0 ? end : 3000 - end;
+        const begun = beginStopSearch({ ...ask, way, bound, grid: { origin: 7, step }, deadband });
+        if (!begun.ok) return;
+        let search = begun.value;
+        for (const answer of answers) {
+          for (const place of [search.stand, search.probe, search.safe])
+            expect(way * (place - bound)).toBeLessThanOrEqual(1e-6);
+          expect(Math.abs((search.probe - 7) / step - Math.round((search.probe - 7) / step))).toBeLessThan(1e-6);
+          search = tellStopSearch(search, answer);
+        }
+        expect(["found", "dead"]).toContain(search.kind);
+      },
+    ),
+  );
+});

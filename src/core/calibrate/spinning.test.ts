@@ -88,6 +88,28 @@ test("a slip that cannot be is said at once, and an answer is taken back by leav
   expect(restSearchAfter(ask, [...answers, "rests"].slice(0, -1) as Turning[])).toEqual({ ok: true, value: search });
 });
 
+test("whatever is answered, it ends or says why not, and never sends anything outside its window", () => {
+  const seen = fc.constantFrom<Turning>("clockwise", "counter", "rests");
+  fc.assert(
+    fc.property(
+      fc.array(seen, { minLength: 80, maxLength: 80 }),
+      fc.constantFrom(0.3, 1, 4.88, 78),
+      fc.integer({ min: 850, max: 2150 }),
+      (answers, step, begin) => {
+        let search = beginRestSearch({ ...ask, begin, grid: { origin: 3, step } });
+        for (const answer of answers) {
+          expect(search.probe).toBeGreaterThanOrEqual(900);
+          expect(search.probe).toBeLessThanOrEqual(2100);
+          const told = tellRestSearch(search, answer);
+          if (!told.ok) return;
+          search = told.value;
+        }
+        expect(["found", "none"]).toContain(search.kind);
+      },
+    ),
+  );
+});
+
 test("eleven taps in 12.4 s are ten turns: 290 °/s, give or take 2.7", () => {
   const counted = speedOfTaps(Array.from({ length: 11 }, (_, at) => 5000 + at * 1240));
   if (!counted.ok) throw new Error(counted.problem);

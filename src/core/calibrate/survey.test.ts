@@ -1,4 +1,4 @@
-import { faultlessTruth, SimServo } from "@core/sim";
+import { faultlessTruth, SimServo, seededRandom } from "@core/sim";
 import { expect, test } from "vitest";
 import { bestLine, Survey } from ".";
 
@@ -128,4 +128,24 @@ test.each<[string, Partial<typeof truth>, Parameters<typeof run>[2]]>([
   // 900 µs a second glided, 10 µs stepped.
   expect(largestStep).toBeLessThanOrEqual(18 + 1e-9);
   expect(longestPressedMs).toBeLessThan(1000);
+});
+
+test("sticky, noisy and dull servos of all speeds: no stop is made up of a sticking, and each is found within 15 µs", () => {
+  for (let seed = 0; seed < 40; seed += 1) {
+    const random = seededRandom(seed * 7 + 3);
+    const between = (low: number, high: number) => low + random() * (high - low);
+    const change = {
+      stopLowDeg: between(5, 25),
+      stopHighDeg: between(150, 172),
+      deadband: between(1, 14),
+      speedDegPerS: between(60, 500),
+      stictionDeg: between(0, 2),
+      feedback: { atZeroDeg: 118, perDeg: 4.36, noise: between(0.3, 4) },
+    };
+    const { report } = run(change);
+    const at = (deg: number) => 1520 + 7.4 * (deg - 90);
+    expect([seed, report.phase]).toEqual([seed, "done"]);
+    expect([seed, Math.abs((report.low?.setPoint ?? 0) - at(change.stopLowDeg)) < 15]).toEqual([seed, true]);
+    expect([seed, Math.abs((report.high?.setPoint ?? 0) - at(change.stopHighDeg)) < 15]).toEqual([seed, true]);
+  }
 });

@@ -72,6 +72,8 @@ const placeDwellMs = 350;
 const places = 9;
 /** A reading that does not follow for this many steps is at a stop. */
 const heldSteps = 3;
+/** No servo sticks for more steps than this and is still of use. */
+const mostSticking = 4;
 /** Following by less than this share of what it did before counts as not following. */
 const leastShare = 0.4;
 /** So many steps are needed to know how it follows. */
@@ -313,12 +315,34 @@ export class Survey {
   /** Whether the last steps moved the reading by much less than the steps before them did. */
   #isHeld(): boolean {
     const way = this.#way;
-    if (way.length < learnSteps + heldSteps) return false;
-    const before = way.slice(-(heldSteps + 2 * learnSteps), -heldSteps);
-    const last = way.slice(-heldSteps - 1);
+    const steps = this.#stepsToBelieve();
+    if (way.length < learnSteps + steps) return false;
+    const before = way.slice(-(steps + 2 * learnSteps), -steps);
+    const last = way.slice(-steps - 1);
     const expected = Math.abs(this.#gain(before) * ((last.at(-1)?.setPoint ?? 0) - (last[0]?.setPoint ?? 0)));
     const seen = Math.abs((last.at(-1)?.reading ?? 0) - (last[0]?.reading ?? 0));
     return expected > 0 && seen < leastShare * expected;
+  }
+
+  /**
+   * How many steps must not have moved it before it is held: more for a servo that was seen to stick for some steps and then to go on,
+   * and more where a current is read and says that it does not press.
+   */
+  #stepsToBelieve(): number {
+    const way = this.#way;
+    const perStep = Math.abs(this.#gain(way) * this.#ask.step);
+    let [longest, running] = [0, 0];
+    // What goes on now is not yet known to be a sticking: only what it came loose from counts.
+    for (let at = 1; at < way.length; at += 1) {
+      const moved = Math.abs((way[at] as SurveySample).reading - (way[at - 1] as SurveySample).reading);
+      if (moved < leastShare * perStep) running += 1;
+      else {
+        longest = Math.max(longest, running);
+        running = 0;
+      }
+    }
+    const saysIdle = (way.at(-1)?.currentMa ?? 0) > 0 && !this.#isPressing();
+    return heldSteps + Math.min(longest, mostSticking) + (saysIdle ? heldSteps : 0);
   }
 
   /** Whether it drew much more at the last two places than it does where it follows. */
@@ -335,8 +359,9 @@ export class Survey {
 
   /** Where the line of what still followed meets the reading at which it was held: finer than a step. */
   #stopOf(way: 1 | -1): number {
-    const held = this.#way.slice(-heldSteps + 1);
-    const followed = this.#way.slice(-(heldSteps + 1 + learnSteps), -heldSteps - 1);
+    const steps = this.#isHeld() ? this.#stepsToBelieve() : heldSteps;
+    const held = this.#way.slice(-steps + 1);
+    const followed = this.#way.slice(-(steps + 1 + learnSteps), -steps - 1);
     const { slope, intercept } = lineOf(followed);
     const level = held.reduce((sum, one) => sum + one.reading, 0) / held.length;
     const met = (level - intercept) / slope;

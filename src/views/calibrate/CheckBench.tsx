@@ -187,15 +187,7 @@ export function CheckBench({ bench, card }: CheckBenchProps) {
       )}
       {verdict && (
         <>
-          <CheckReportView
-            readings={readings}
-            report={reportCheck(curve, readings)}
-            diagnosis={verdict.diagnosis}
-            before={beforeOf(card, readings)}
-            unit={setPointUnit(card)}
-            travelDeg={card.travelDeg}
-          />
-          <div className="space-y-1 text-sm font-medium" data-readout="verdict">
+          <div className="space-y-1 font-medium" role="status" data-readout="verdict">
             {verdict.sentences.map((sentence) => (
               <p key={sentence}>{sentence}</p>
             ))}
@@ -217,6 +209,14 @@ export function CheckBench({ bench, card }: CheckBenchProps) {
               Redo
             </button>
           </div>
+          <CheckReportView
+            readings={readings}
+            report={reportCheck(curve, readings)}
+            diagnosis={verdict.diagnosis}
+            before={beforeOf(card, readings)}
+            unit={setPointUnit(card)}
+            travelDeg={card.travelDeg}
+          />
         </>
       )}
     </section>

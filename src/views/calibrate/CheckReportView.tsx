@@ -25,6 +25,8 @@ export function CheckReportView({ readings, report, diagnosis, before, unit, tra
     errorDeg: report.errorsDeg[at] as number,
     beforeDeg: before?.report.errorsDeg[at] ?? null,
   }));
+  // A curve that was far worse would press the one that is judged flat.
+  const isComparable = before !== null && before.report.largestDeg < 4 * Math.max(1, report.largestDeg);
   const places = rows.filter((row) => row.cameFrom === "below").toSorted((a, b) => a.setPoint - b.setPoint);
   const aboveOf = (setPoint: number) =>
     rows.find((row) => row.cameFrom === "above" && Math.abs(row.setPoint - setPoint) < 0.51);
@@ -51,12 +53,12 @@ export function CheckReportView({ readings, report, diagnosis, before, unit, tra
               x: shown(row.seenDeg),
               below: row.errorDeg,
               above: aboveOf(row.setPoint)?.errorDeg ?? null,
-              before: row.beforeDeg,
+              before: isComparable ? row.beforeDeg : null,
             }))}
             lines={[
               { key: "below", label: "from below", hasDots: true },
               { key: "above", label: "from above", hasDots: true },
-              ...(before ? [{ key: "before", label: before.name, hasDots: true }] : []),
+              ...(isComparable ? [{ key: "before", label: before.name, hasDots: true }] : []),
             ]}
             xUnit="°"
             yUnit="°"

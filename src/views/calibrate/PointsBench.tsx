@@ -96,15 +96,6 @@ export function PointsBench({ bench, card }: PointsBenchProps) {
           )}
           {points.length > 2 && <ResidualChart points={points} travelDeg={card.travelDeg} />}
           <LineEquation bench={bench} curve={fit.value} points={points} />
-          <OffCentreWords
-            bench={bench}
-            off={offCentreOf(
-              fit.value,
-              (card.nominal.low + card.nominal.high) / 2,
-              card.travelDeg / 2,
-              card.splineTeeth,
-            )}
-          />
         </>
       )}
       {!fit && (
@@ -116,6 +107,12 @@ export function PointsBench({ bench, card }: PointsBenchProps) {
       <button type="button" className="btn btn-primary btn-sm w-full" disabled={!fit?.ok} onClick={save}>
         Save on the card
       </button>
+      {fit?.ok && (
+        <OffCentreWords
+          bench={bench}
+          off={offCentreOf(fit.value, (card.nominal.low + card.nominal.high) / 2, card.travelDeg / 2, card.splineTeeth)}
+        />
+      )}
     </section>
   );
 }

@@ -35,13 +35,14 @@ export function ReadBench({ bench, card }: ReadBenchProps) {
   const [savedAt, setSavedAt] = useState<unknown>(null);
   const isRunning = survey !== null && survey.phase !== "done" && survey.phase !== "ended";
   const feedback = feedbackCurveOf(card);
+  const stepSize = Math.max(unit === "ticks" ? 6 : 10, 2.5 * card.deadband, 2 * maker.step);
   const begin = () => {
     const { low, high } = card.window;
     const perDeg = Math.abs(curveOf(card).slopePerDeg);
     startSurvey(joint.id, {
       centre: (low + high) / 2,
       window: card.window,
-      step: Math.max(unit === "ticks" ? 6 : 10, 2.5 * card.deadband, 2 * maker.step),
+      step: stepSize,
       glidePerS: 90 * perDeg,
     });
   };
@@ -55,7 +56,8 @@ export function ReadBench({ bench, card }: ReadBenchProps) {
   const save = () => {
     if (!survey?.low || !survey.high) return;
     const [low, high] = [survey.low.setPoint, survey.high.setPoint];
-    const margin = Math.max(card.deadband, maker.step);
+    // A stop is known to a step of the run: so much further in nothing is pressed, whichever way that was off.
+    const margin = Math.max(card.deadband, maker.step) + stepSize;
     const found = [
       setEndStops(card.id, survey.low.isFree ? null : low, survey.high.isFree ? null : high),
       setWindow(card.id, survey.low.isFree ? low : low + margin, survey.high.isFree ? high : high - margin),

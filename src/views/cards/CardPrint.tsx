@@ -1,4 +1,4 @@
-import { reportCheck } from "@core/calibrate";
+import { lineError, reportCheck } from "@core/calibrate";
 import { type Joint, type ServoCard, setPointUnit } from "@core/project";
 import { calibrationInForce, cardState, curveFrom, curveOf, spinCurveOf } from "@core/servo";
 import { useProject } from "@stores/document";
@@ -105,7 +105,12 @@ function curveWords(card: ServoCard): string {
   const { kind, slopePerDeg, intercept } = curveOf(card);
   const name = card.kind === "smart" ? "tick" : "pulse µs";
   const about = kind === "piecewise" ? "≈" : "=";
-  return `${name} ${about} ${formatNumber(slopePerDeg, 3)} × angle ${intercept < 0 ? "−" : "+"} ${formatNumber(Math.abs(intercept), 1)}`;
+  const made = calibrationInForce(card);
+  const error = made && made.kind !== "spin" ? lineError(made.points) : null;
+  const within = error
+    ? `, ± ${formatNumber(error.slopePerDeg, 3)} and ± ${formatNumber(error.intercept, 1)}: true to ${formatNumber(error.endDeg, 1)}° at the ends`
+    : "";
+  return `${name} ${about} ${formatNumber(slopePerDeg, 3)} × angle ${intercept < 0 ? "−" : "+"} ${formatNumber(Math.abs(intercept), 1)}${within}`;
 }
 
 function checkWords(card: Exclude<ServoCard, { kind: "continuous" }>, check: ServoCard["checks"][number]): string {

@@ -136,7 +136,7 @@ function PlanTable({ plans, pulseUs, onTake }: PlanTableProps) {
   const workable = plans.filter((plan) => plan.kind === "workable");
   return (
     <>
-      <table className="w-full text-right" data-readout="plans">
+      <table className="w-full text-right [&_td:not(:first-child)]:pl-2" data-readout="plans">
         <caption className="sr-only">Timer plans, best first</caption>
         <thead className="caption">
           <tr>
