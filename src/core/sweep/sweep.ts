@@ -138,7 +138,7 @@ export function smoothest(ask: SweepAsk, bench: JointBench): SweepAsk {
   // A frame is the shortest dwell: at high speed the step grows with it.
   // Whole steps of the board, and more than the deadband: else some would not be noticed, and the next be twice as wide.
   const noticed = Math.floor(card.deadband / maker.step + 1e-9) + 1;
-  const stepDeg = degPerStep * Math.max(noticed, Math.ceil((fastest * frameMs) / 1000 / degPerStep - 1e-9));
+  const stepDeg = degPerStep * Math.max(noticed, Math.floor((fastest * frameMs) / 1000 / degPerStep + 1e-9));
   const dwellMs = Math.ceil((stepDeg * 1000) / fastest / frameMs - 1e-9) * frameMs;
   return { ...ask, stepDeg, dwellMs, rounding: "none" };
 }
