@@ -40,8 +40,10 @@ const spinCalibrationSchema = z.strictObject({
   forward: finite,
   /** The set points between which it rests, as found on the bench; null where nobody has looked. */
   rest: z.nullable(rangeSchema),
+  /** How far either edge of its rest may be off. */
+  restPlusMinus: z.optional(atLeastZero),
   /** How fast it really turns at some set points; negative is back. Empty where nobody has counted turns. */
-  speeds: listUpTo(z.strictObject({ setPoint: finite, degPerS: finite }), 100),
+  speeds: listUpTo(z.strictObject({ setPoint: finite, degPerS: finite, plusMinus: z.optional(atLeastZero) }), 100),
   /** How fast it creeps at neutral; null where nobody has looked. */
   creepDegPerS: z.nullable(finite),
 });
@@ -75,7 +77,12 @@ const common = {
   /** The hard window: no set point outside it ever leaves the gate. */
   window: rangeSchema,
   /** The last set points that still moved the horn, either way, as found on the bench; null where nobody has looked. */
-  endStops: z.strictObject({ low: z.nullable(finite), high: z.nullable(finite) }),
+  endStops: z.strictObject({
+    low: z.nullable(finite),
+    high: z.nullable(finite),
+    /** How far either may be off, as the search for it left it; missing where a person typed them. */
+    plusMinus: z.optional(z.strictObject({ low: atLeastZero, high: atLeastZero })),
+  }),
   /** A change of set point smaller than this does not move the servo. */
   deadband: atLeastZero,
   /** Frame rates the servo accepts, in Hz. */

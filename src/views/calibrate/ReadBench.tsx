@@ -59,7 +59,10 @@ export function ReadBench({ bench, card }: ReadBenchProps) {
     // A stop is known to a step of the run: so much further in nothing is pressed, whichever way that was off.
     const margin = Math.max(card.deadband, maker.step) + stepSize;
     const found = [
-      setEndStops(card.id, survey.low.isFree ? null : low, survey.high.isFree ? null : high),
+      setEndStops(card.id, survey.low.isFree ? null : low, survey.high.isFree ? null : high, {
+        low: stepSize,
+        high: stepSize,
+      }),
       setWindow(card.id, survey.low.isFree ? low : low + margin, survey.high.isFree ? high : high - margin),
       editCard(card.id, "currents", (before) => ({
         ...before,

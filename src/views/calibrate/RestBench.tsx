@@ -110,11 +110,20 @@ export function RestBench({ bench, card }: RestBenchProps) {
 
   const saveRest = () => {
     if (!rest) return;
-    save(rest.neutral, { low: rest.low, high: rest.high });
+    save(rest.neutral, { low: rest.low, high: rest.high }, rest.plusMinus);
     keep(null);
   };
-  const save = (neutral: number, edges: { low: number; high: number } | null) => {
-    const made = { ...known, id: newId(), madeAt: new Date().toISOString(), neutral, rest: edges, creepDegPerS: null };
+  const save = (neutral: number, edges: { low: number; high: number } | null, restPlusMinus?: number) => {
+    const { restPlusMinus: _, ...before } = known;
+    const made = {
+      ...before,
+      id: newId(),
+      madeAt: new Date().toISOString(),
+      neutral,
+      rest: edges,
+      creepDegPerS: null,
+      ...(restPlusMinus !== undefined && { restPlusMinus }),
+    };
     if (edit(addCalibration(card.id, made))) notify(`${joint.label} now rests at ${formatNumber(neutral, 1)} µs.`);
   };
   const saveHere = () => {

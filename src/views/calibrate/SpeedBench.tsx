@@ -25,6 +25,7 @@ interface SpeedBenchProps {
 interface Speed {
   readonly setPoint: number;
   readonly degPerS: number;
+  readonly plusMinus?: number | undefined;
 }
 
 /** Shares of the span on either side of neutral that are worth measuring first. */
@@ -69,7 +70,8 @@ export function SpeedBench({ bench, card }: SpeedBenchProps) {
       return;
     }
     const isForward = (setPoint - known.neutral) * (known.forward - known.back) > 0;
-    const speed = { setPoint, degPerS: (isForward ? 1 : -1) * counted.value.degPerS };
+    const { degPerS, errorDegPerS } = counted.value;
+    const speed = { setPoint, degPerS: (isForward ? 1 : -1) * degPerS, plusMinus: errorDegPerS };
     keep([...speeds.filter((one) => one.setPoint !== setPoint), speed].toSorted((a, b) => a.setPoint - b.setPoint));
     rest();
   };
@@ -152,7 +154,8 @@ export function SpeedBench({ bench, card }: SpeedBenchProps) {
             {speeds.map((one) => (
               <li key={one.setPoint} className="number flex items-center gap-2 border-t border-base-300 py-0.5 text-sm">
                 <span className="grow">
-                  {formatNumber(one.setPoint, 0)} µs → {formatNumber(one.degPerS, 1)} °/s,{" "}
+                  {formatNumber(one.setPoint, 0)} µs → {formatNumber(one.degPerS, 1)} °/s
+                  {one.plusMinus !== undefined && <small> ± {formatNumber(one.plusMinus, 1)}</small>},{" "}
                   {formatNumber(one.degPerS / 6, 1)} rpm
                 </span>
                 <button

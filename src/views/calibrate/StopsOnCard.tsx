@@ -1,13 +1,14 @@
 import { setEndStops, setPointUnit } from "@core/project";
 import { editForField } from "@stores/document";
 import type { JointBench } from "@stores/jointBench";
+import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
 import { setPointDecimals, setPointUnits } from "./setPointField";
 
 /** The end stops as the card has them; typed in by someone who knows them already. */
 export function StopsOnCard({ bench }: { readonly bench: JointBench }) {
   const { card } = bench;
-  const { low, high } = card.endStops;
+  const { low, high, plusMinus } = card.endStops;
   const field = (label: string, value: number | null, take: (next: number) => ReturnType<typeof setEndStops>) => (
     <QuantityField
       label={label}
@@ -25,6 +26,11 @@ export function StopsOnCard({ bench }: { readonly bench: JointBench }) {
         {field("Lower stop on the card", low, (next) => setEndStops(card.id, next, high))}
         {field("Upper stop on the card", high, (next) => setEndStops(card.id, low, next))}
       </div>
+      {plusMinus && (
+        <p className="caption mt-1">
+          Found to ± {formatNumber(plusMinus.low, 1)} and ± {formatNumber(plusMinus.high, 1)} {setPointUnit(card)}.
+        </p>
+      )}
     </div>
   );
 }

@@ -51,7 +51,8 @@ export function CalibrationList({ card }: { readonly card: ServoCard }) {
 function summaryOf(made: Calibration, unit: string): string {
   if (made.kind === "spin") {
     const speeds = made.speeds.length > 0 ? `, ${made.speeds.length} speeds` : "";
-    return `neutral ${formatNumber(made.neutral, 1)} µs${speeds}`;
+    const within = made.restPlusMinus === undefined ? "" : ` ± ${formatNumber(made.restPlusMinus, 1)}`;
+    return `neutral ${formatNumber(made.neutral, 1)}${within} µs${speeds}`;
   }
   const line = bestLine(made.points);
   const error = lineError(made.points);

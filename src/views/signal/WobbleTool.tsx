@@ -150,7 +150,8 @@ function Report({ report, usPerDeg, verdict }: ReportProps) {
       </table>
       <p className="caption">
         Frames come every {formatNumber(report.meanPeriodUs / 1000, 3)} ms on average, the longest took{" "}
-        {formatNumber(report.longestPeriodUs / 1000, 1)} ms; {report.lostFrames} frames were lost.
+        {formatNumber(report.longestPeriodUs / 1000, 1)} ms; {report.lostFrames} frames were lost: periods that passed
+        without a pulse.
       </p>
       <div className="min-h-52 grow">
         <ColumnsChart

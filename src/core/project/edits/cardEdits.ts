@@ -119,12 +119,20 @@ export const addCheck = (cardId: string, check: Check): Edit => ({
 });
 
 /** Writes down where the servo itself stops turning, in set points; null where it was not found. */
-export const setEndStops = (cardId: string, low: number | null, high: number | null): Edit => ({
+export const setEndStops = (
+  cardId: string,
+  low: number | null,
+  high: number | null,
+  plusMinus?: { readonly low: number; readonly high: number },
+): Edit => ({
   name: "Save end stops",
   apply: (project) =>
     low !== null && high !== null && low >= high
       ? problem("The lower end stop must be below the higher one.")
-      : changeItem(project, "cards", cardId, (card) => ({ ...card, endStops: { low, high } })),
+      : changeItem(project, "cards", cardId, (card) => ({
+          ...card,
+          endStops: { low, high, ...(plusMinus && { plusMinus }) },
+        })),
 });
 
 /** Sets the hard window: no set point outside it ever leaves the gate. */

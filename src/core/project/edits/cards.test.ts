@@ -103,3 +103,9 @@ test("only a joint that spins can be left without a signal at rest", () => {
   expect(byId(done(setAtRest("vent-crank", "release")).joints, "vent-crank").axis).toMatchObject({ atRest: "release" });
   expect(done(setAtRest("beak", "release")).joints).toEqual(demo.joints);
 });
+
+test("stops keep how far they may be off, until somebody types one", () => {
+  const found = done(setEndStops("card-neck-nod", 540, 2440, { low: 2.5, high: 3 }));
+  expect(cardOf(found).endStops).toEqual({ low: 540, high: 2440, plusMinus: { low: 2.5, high: 3 } });
+  expect(cardOf(done(setEndStops("card-neck-nod", 540, 2440))).endStops).toEqual({ low: 540, high: 2440 });
+});
