@@ -88,6 +88,22 @@ describe("causes are kept apart", () => {
     );
   });
 
+  test("a scale that is off by no more than its two points could tell is said to be so", () => {
+    const points = [45, 125].map((angleDeg) => ({ angleDeg, setPoint: 600 + 10 * angleDeg }));
+    expect(
+      judged(
+        seen((u) => 1.2 * u),
+        points,
+      ).sentences[0],
+    ).toContain("its 2 points could not tell it closer than ±");
+    expect(
+      judged(
+        seen((u) => 5 * u),
+        points,
+      ).sentences[0],
+    ).toContain("not as wide as it was measured");
+  });
+
   test("one slip of the hand accuses itself and no other", () => {
     const readings = seen(() => 0);
     const slipped = readings.with(3, { ...(readings[3] as CheckRead), seenDeg: 115 });

@@ -2,6 +2,7 @@ import { type Cause, type CauseShare, type Diagnosis, diagnose } from "./causes"
 import { type CheckRead, canJudge } from "./check";
 import type { Curve } from "./curve";
 import type { MeasuredPoint } from "./line";
+import { lineError } from "./uncertainty";
 
 /** What mends what a check has found. */
 export type CheckMend =
@@ -49,11 +50,7 @@ export function judgeCheck(
     mend,
   });
   if (!diagnosis)
-    return say(
-      { kind: "more", angles: 5 },
-      [],
-      "These readings are too few to say anything. Redo it with more angles.",
-    );
+    return say({ kind: "more", angles: 5 }, [], "These readings are too few to say anything. Check more angles.");
   const { shares, odd, worstDeg } = diagnosis;
   const there = order.filter((cause) => shares[cause]?.verdict === "there");
   const open = order.filter((cause) => shares[cause]?.verdict === "open");
@@ -77,7 +74,7 @@ export function judgeCheck(
       `${worstDeg <= trueDeg ? "True to a degree" : `True to ${worstDeg.toFixed(1)}°`} everywhere: accept it.`,
     );
   }
-  const sentences = there.map((cause) => sentenceOf(cause, shares[cause] as CauseShare, splineTeeth));
+  const sentences = there.map((cause) => sentenceOf(cause, shares[cause] as CauseShare, laidThrough, splineTeeth));
   if (there.length === 0)
     return say({ kind: "more", angles: moreAngles(readings, shares, open) }, [], openSentence(readings, shares, open));
   if (shares.play === null)
@@ -97,17 +94,30 @@ function mendFor(there: readonly Cause[], shares: Diagnosis["shares"]): CheckMen
 
 const withError = ({ deg, plusMinusDeg }: CauseShare) => `${Math.abs(deg).toFixed(1)}° ± ${plusMinusDeg.toFixed(1)}°`;
 
-function sentenceOf(cause: Cause, share: CauseShare, splineTeeth: number): string {
+function sentenceOf(
+  cause: Cause,
+  share: CauseShare,
+  laidThrough: readonly MeasuredPoint[],
+  splineTeeth: number,
+): string {
   switch (cause) {
     case "offset":
       return `The horn stands ${withError(share)} toward ${share.deg > 0 ? "larger" : "smaller"} angles everywhere, as when it has slipped on its shaft: ${teethWords(share.deg, splineTeeth)}`;
     case "slope":
-      return `From the middle to either end it turns ${withError(share)} ${share.deg > 0 ? "further" : "less far"} than its curve says: a degree is not as wide as it was measured.`;
+      return `From the middle to either end it turns ${withError(share)} ${share.deg > 0 ? "further" : "less far"} than its curve says: ${scaleWords(share, laidThrough)}`;
     case "bend":
       return `It bends by ${withError(share)} where its curve does not.`;
     case "play":
       return `There is play in the gears, ${withError(share)}: no curve mends that. Come to a place from the same side each time.`;
   }
+}
+
+/** A scale that is off by no more than its points could tell is nothing new; one that is off by more has changed, or was measured wrongly. */
+function scaleWords({ deg }: CauseShare, laidThrough: readonly MeasuredPoint[]): string {
+  const toldDeg = lineError(laidThrough)?.endDeg ?? 0;
+  return Math.abs(deg) <= toldDeg
+    ? `its ${laidThrough.length} points could not tell it closer than ± ${toldDeg.toFixed(1)}°.`
+    : "a degree is not as wide as it was measured.";
 }
 
 /** Whether turning the horn on its spline mends it, and which way; what is less than half a tooth is left to an offset. */

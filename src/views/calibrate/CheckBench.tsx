@@ -206,7 +206,7 @@ export function CheckBench({ bench, card }: CheckBenchProps) {
               Keep the check
             </button>
             <button type="button" className="btn btn-outline btn-sm grow" onClick={() => begin()}>
-              Redo
+              Check again
             </button>
           </div>
           <CheckReportView
