@@ -92,7 +92,7 @@ describe("causes are kept apart", () => {
     const points = [45, 125].map((angleDeg) => ({ angleDeg, setPoint: 600 + 10 * angleDeg }));
     expect(
       judged(
-        seen((u) => 1.2 * u),
+        seen((u) => 0.9 * u),
         points,
       ).sentences[0],
     ).toContain("its 2 points could not tell it closer than ±");

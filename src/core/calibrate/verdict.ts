@@ -1,6 +1,6 @@
 import { type Cause, type CauseShare, type Diagnosis, diagnose } from "./causes";
 import { type CheckRead, canJudge } from "./check";
-import type { Curve } from "./curve";
+import { type Curve, toAngleDeg } from "./curve";
 import type { MeasuredPoint } from "./line";
 import { lineError } from "./uncertainty";
 
@@ -74,7 +74,8 @@ export function judgeCheck(
       `${worstDeg <= trueDeg ? "True to a degree" : `True to ${worstDeg.toFixed(1)}°`} everywhere: accept it.`,
     );
   }
-  const sentences = there.map((cause) => sentenceOf(cause, shares[cause] as CauseShare, laidThrough, splineTeeth));
+  const told = toldBy(curve, readings, laidThrough);
+  const sentences = there.map((cause) => sentenceOf(cause, shares[cause] as CauseShare, told, splineTeeth));
   if (there.length === 0)
     return say({ kind: "more", angles: moreAngles(readings, shares, open) }, [], openSentence(readings, shares, open));
   if (shares.play === null)
@@ -94,17 +95,12 @@ function mendFor(there: readonly Cause[], shares: Diagnosis["shares"]): CheckMen
 
 const withError = ({ deg, plusMinusDeg }: CauseShare) => `${Math.abs(deg).toFixed(1)}° ± ${plusMinusDeg.toFixed(1)}°`;
 
-function sentenceOf(
-  cause: Cause,
-  share: CauseShare,
-  laidThrough: readonly MeasuredPoint[],
-  splineTeeth: number,
-): string {
+function sentenceOf(cause: Cause, share: CauseShare, told: Told, splineTeeth: number): string {
   switch (cause) {
     case "offset":
       return `The horn stands ${withError(share)} toward ${share.deg > 0 ? "larger" : "smaller"} angles everywhere, as when it has slipped on its shaft: ${teethWords(share.deg, splineTeeth)}`;
     case "slope":
-      return `From the middle to either end it turns ${withError(share)} ${share.deg > 0 ? "further" : "less far"} than its curve says: ${scaleWords(share, laidThrough)}`;
+      return `From the middle to either end it turns ${withError(share)} ${share.deg > 0 ? "further" : "less far"} than its curve says: ${scaleWords(share, told)}`;
     case "bend":
       return `It bends by ${withError(share)} where its curve does not.`;
     case "play":
@@ -112,13 +108,24 @@ function sentenceOf(
   }
 }
 
-/** A scale that is off by no more than its points could tell is nothing new; one that is off by more has changed, or was measured wrongly. */
-function scaleWords({ deg }: CauseShare, laidThrough: readonly MeasuredPoint[]): string {
-  const toldDeg = lineError(laidThrough)?.endDeg ?? 0;
-  return Math.abs(deg) <= toldDeg
-    ? `its ${laidThrough.length} points could not tell it closer than ± ${toldDeg.toFixed(1)}°.`
-    : "a degree is not as wide as it was measured.";
+/** What the points of a curve could tell of its scale: from the middle of the readings to their ends, in degrees. */
+interface Told {
+  readonly points: number;
+  readonly endDeg: number;
 }
+
+function toldBy(curve: Curve, readings: readonly CheckRead[], laidThrough: readonly MeasuredPoint[]): Told {
+  const saysDeg = readings.map(({ setPoint }) => toAngleDeg(curve, setPoint));
+  const halfDeg = (Math.max(...saysDeg) - Math.min(...saysDeg)) / 2;
+  const share = (lineError(laidThrough)?.slopePerDeg ?? 0) / Math.abs(curve.slopePerDeg);
+  return { points: laidThrough.length, endDeg: share * halfDeg };
+}
+
+/** A scale that is off by no more than its points could tell is nothing new; one that is off by more has changed, or was measured wrongly. */
+const scaleWords = ({ deg }: CauseShare, { points, endDeg }: Told) =>
+  Math.abs(deg) <= endDeg
+    ? `its ${points} points could not tell it closer than ± ${endDeg.toFixed(1)}°.`
+    : "a degree is not as wide as it was measured.";
 
 /** Whether turning the horn on its spline mends it, and which way; what is less than half a tooth is left to an offset. */
 function teethWords(deg: number, splineTeeth: number): string {
