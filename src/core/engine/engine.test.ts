@@ -332,6 +332,32 @@ describe("a step against a possible stop", () => {
     expect([sent(bench), bench.read("neck-turn", "pressing")]).toEqual([1850, pressing.back]);
   });
 
+  test("behind a low speed limit its time runs only once it stands where the step begins", () => {
+    const slow = {
+      ...demo,
+      joints: demo.joints.map((joint) =>
+        joint.id === "neck-turn" && joint.axis.kind === "angle"
+          ? { ...joint, axis: { ...joint.axis, speedLimitDegPerS: 10 } }
+          : joint,
+      ),
+    };
+    const bench = engineOf(slow);
+    bench.give({ kind: "hold", jointId: "neck-turn" });
+    bench.give({ kind: "calibrate", jointId: "neck-turn", isOn: true });
+    bench.give({ kind: "setPoint", jointId: "neck-turn", setPoint: 1820 });
+    bench.run(12_000);
+    bench.give(press);
+    // 80 µs are 14.4° by its sheet: 1.44 s at 10 °/s.
+    bench.run(1300);
+    expect(bench.read("neck-turn", "pressing")).toBe(pressing.standing);
+    expect(bench.read("neck-turn", "setPoint")).toBeLessThan(1899);
+    bench.run(400);
+    expect(bench.read("neck-turn", "pressing")).toBe(pressing.pressing);
+    expect(bench.read("neck-turn", "setPoint")).toBeGreaterThan(1895);
+    bench.run(500);
+    expect(bench.read("neck-turn", "pressing")).toBe(pressing.back);
+  });
+
   test("anything else that is asked ends it; a release too", () => {
     const bench = pressed();
     bench.run(400);

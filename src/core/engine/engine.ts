@@ -7,7 +7,7 @@ import { BoardOutput } from "./boardOutput";
 import type { Command } from "./commands";
 import { type Happening, mayTake } from "./hands";
 import { type Followers, Inputs, type Wanting } from "./inputs";
-import { carryOver, enliven, goLimp, isMovable, isSameWire, type LiveJoint, standAt } from "./liveJoint";
+import { carryOver, enliven, goLimp, isMovable, isSameWire, type LiveJoint, standAt, standsAt } from "./liveJoint";
 import { Performing } from "./performing";
 import { beginPress, type Press, pressOn } from "./press";
 import { head, owner, pressing, setJoint, setLead, setSource } from "./snapshot";
@@ -197,7 +197,10 @@ export class Engine {
     for (let index = 0; index < this.#joints.length; index += 1) {
       const live = this.#joints[index] as LiveJoint;
       const { hands } = live;
-      if (hands.press) this.#wishes[index] = pressOn(hands.press, nowMs, this.#wishes[index] as number);
+      if (hands.press) {
+        const wish = this.#wishes[index] as number;
+        this.#wishes[index] = pressOn(hands.press, nowMs, wish, standsAt(live, wish));
+      }
       if (hands.isHeld && !live.output.isWaiting) {
         const wish = hands.blended(this.#wishes[index] as number, nowMs);
         passGate(hands.isMeasured ? live.openLimits : live.limits, wish, dtMs, live.passage);

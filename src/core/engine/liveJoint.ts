@@ -98,3 +98,7 @@ export function carryOver(
   to.hands.carryOver(from.hands, measured);
   return { wish: measured(wish), isSameMeasure: isSame };
 }
+
+/** Whether the gate has let a joint go as far as this target, to a step of its board. */
+export const standsAt = ({ openLimits: { map, maker }, passage }: LiveJoint, target: number): boolean =>
+  Math.abs(passage.setPoint - map.toSetPoint(target)) <= maker.step;

@@ -3,7 +3,10 @@ import { pressing } from "./snapshot";
 
 /** A step against a possible stop, as it runs: the wishes it goes through, and since when. */
 export interface Press {
-  readonly fromMs: number;
+  /** When it was asked for. */
+  readonly begunMs: number;
+  /** Its time runs from here: put off until the joint has got to where the step begins. */
+  fromMs: number;
   readonly settleMs: number;
   readonly forMs: number;
   readonly to: number;
@@ -13,6 +16,8 @@ export interface Press {
 
 type PressCommand = Extract<Command, { kind: "press" }>;
 
+/** A joint whose speed limit is low takes its time to get there; one that never does (its window may end before) is not waited for longer. */
+const longestWayMs = 3000;
 /** However long somebody asks for. */
 const longestPressAllowedMs = 2000;
 
@@ -26,11 +31,15 @@ export function beginPress(
   const { settleMs } = command;
   if (![from, to, backTo, settleMs, command.forMs].every(Number.isFinite)) return null;
   const forMs = Math.min(command.forMs, longestPressAllowedMs);
-  return { press: { fromMs: nowMs, settleMs, forMs, to, backTo, phase: pressing.standing }, from };
+  return { press: { begunMs: nowMs, fromMs: nowMs, settleMs, forMs, to, backTo, phase: pressing.standing }, from };
 }
 
-/** Lets time pass on a step. Gives the joint's wish: a new one where a new phase begins. */
-export function pressOn(press: Press, nowMs: number, wish: number): number {
+/**
+ * Lets time pass on a step. Gives the joint's wish: a new one where a new phase begins.
+ * @param isThere the gate has let the joint go as far as it was asked: before that, nothing seen of the horn would be an answer to the step
+ */
+export function pressOn(press: Press, nowMs: number, wish: number, isThere: boolean): number {
+  if (press.phase === pressing.standing && !isThere && nowMs - press.begunMs < longestWayMs) press.fromMs = nowMs;
   const ms = nowMs - press.fromMs;
   const phase = ms >= press.forMs ? pressing.back : ms >= press.settleMs ? pressing.pressing : pressing.standing;
   // What stood back presses no more, even if the clock was set back.

@@ -35,6 +35,9 @@ const unitWords: readonly (readonly [NamedUnit, RegExp])[] = [
   ["counts", /(?:^|[\s\d.,])(?:counts?|ticks?|steps?)(?![a-z])/i],
 ];
 
+/** Numbers are looked for in a line, not in a file. */
+const longestText = 2000;
+
 /** A number, with a decimal mark in front as well: .5 */
 const written = String.raw`(?:\d+(?:[.,]\d+)*|[.,]\d+)(?:e[-+]?\d+)?`;
 /** A dash that parts two numbers, as in 500-2500 or 0.5 – 2.5 ms: not a sign, which has a blank before it and none behind. */
@@ -45,6 +48,8 @@ const range = new RegExp(
 
 /** Reads two or more numbers out of any text: "1640, 7864", "500-2500", "min=.5 max=2.5 ms", "±90". */
 export function readNumbers(text: string): Result<Pasted> {
+  if (text.length > longestText)
+    return problem("That is a whole page. Paste the lowest and the highest number, or three.");
   const plain = text
     .replace(range, "$1 ; ")
     .replace(new RegExp(String.raw`(?:±|\+/-)\s*(${written})`, "gi"), "-$1 ; $1");

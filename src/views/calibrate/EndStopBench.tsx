@@ -42,7 +42,7 @@ const coarseSteps = { µs: 50, ticks: 50 } as const;
 
 /** Finding both end stops by keyboard: outward from the centre, one key for what the horn did. */
 export function EndStopBench({ bench }: { readonly bench: JointBench }) {
-  const { joint, card, maker } = bench;
+  const { joint, card, maker, map } = bench;
   const unit = setPointUnit(card);
   const place = `stops.2.${card.id}`;
   const [draft, setDraft] = useState<StopDraft>(() => readDraft<StopDraft>(place) ?? nothing);
@@ -65,7 +65,11 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
       from: next.stand,
       to: next.probe,
       backTo: retreatOf(next),
-      settleMs: settleMsOf(next, perDeg, ratedSpeedDegPerS(card)),
+      settleMs: settleMsOf(
+        next,
+        perDeg,
+        Math.min(map.targetUnit === "°" ? map.fastestPerS : Number.POSITIVE_INFINITY, ratedSpeedDegPerS(card)),
+      ),
       forMs: pressMs,
     });
   useEffect(() => () => command({ kind: "calibrate", jointId: joint.id, isOn: false }), [joint.id]);
