@@ -104,6 +104,13 @@ describe("causes are kept apart", () => {
     ).toContain("not as wide as it was measured");
   });
 
+  test("what is not told apart is said besides what is: a slip, and perhaps a little play", () => {
+    const few = [seen((_, side) => 5 + 0.6 * side)[1], seen((_, side) => 5 + 0.6 * side)[8]] as CheckRead[];
+    const { causes, sentences } = judged(few);
+    expect(causes).toEqual(["offset"]);
+    expect(sentences[1]).toBe("Whether there is play in the gears besides, these readings do not tell.");
+  });
+
   test("one slip of the hand accuses itself and no other", () => {
     const readings = seen(() => 0);
     const slipped = readings.with(3, { ...(readings[3] as CheckRead), seenDeg: 115 });

@@ -54,12 +54,11 @@ export function judgeCheck(
   const { shares, odd, worstDeg } = diagnosis;
   const there = order.filter((cause) => shares[cause]?.verdict === "there");
   const open = order.filter((cause) => shares[cause]?.verdict === "open");
-  const oddReading = odd === null ? undefined : readings[odd];
-  if (odd !== null && oddReading)
+  if (odd !== null)
     return say(
       { kind: "again", reading: odd },
       [],
-      `Reading ${odd + 1}, ${oddReading.seenDeg.toFixed(1)}°, does not go with the others, which agree among themselves. Take it again before anything is changed.`,
+      `Reading ${odd + 1} does not go with the others, which agree among themselves. Take it again before anything is changed.`,
     );
   if (there.length === 0 && open.length === 0) {
     if (!canJudge(readings, laidThrough))
@@ -84,6 +83,7 @@ export function judgeCheck(
       [],
       "All readings came from one side: an offset and play in the gears look alike from there. Read it from the other side too.",
     );
+  if (open.length > 0) sentences.push(`Whether there is ${listOf(open)} besides, these readings do not tell.`);
   return say(mendFor(there, shares), there, ...sentences);
 }
 
@@ -146,11 +146,14 @@ const causeWords: Record<Cause, string> = {
   play: "play in the gears",
 };
 
+function listOf(causes: readonly Cause[]): string {
+  const words = causes.map((cause) => causeWords[cause]);
+  return words.length === 1 ? (words[0] ?? "") : `${words.slice(0, -1).join(", ")} or ${words.at(-1)}`;
+}
+
 function openSentence(readings: readonly CheckRead[], shares: Diagnosis["shares"], open: readonly Cause[]): string {
-  const words = open.map((cause) => causeWords[cause]);
-  const list = words.length === 1 ? words[0] : `${words.slice(0, -1).join(", ")} or ${words.at(-1)}`;
   const parts = open.map((cause) => `${causeWords[cause]} ${withError(shares[cause] as CauseShare)}`).join(", ");
-  return `It may be ${list}, and these readings do not tell (${parts}). ${moreAngles(readings, shares, open)} angles from both sides would decide.`;
+  return `It may be ${listOf(open)}, and these readings do not tell (${parts}). ${moreAngles(readings, shares, open)} angles from both sides would decide.`;
 }
 
 /** How many angles would tell: a ± shrinks with the root of the readings. */
