@@ -136,7 +136,10 @@ function PlanTable({ plans, pulseUs, onTake }: PlanTableProps) {
   const workable = plans.filter((plan) => plan.kind === "workable");
   return (
     <>
-      <table className="w-full text-right [&_td:not(:first-child)]:pl-2" data-readout="plans">
+      <table
+        className="w-full text-right text-sm [&_td]:whitespace-nowrap [&_td:not(:first-child)]:pl-2"
+        data-readout="plans"
+      >
         <caption className="sr-only">Timer plans, best first</caption>
         <thead className="caption">
           <tr>
@@ -185,7 +188,7 @@ function PlanTable({ plans, pulseUs, onTake }: PlanTableProps) {
               </tr>
               {open === keyOf(plan) && (
                 <tr>
-                  <td colSpan={10} className="bg-base-200 p-2 text-left">
+                  <td colSpan={10} className="bg-base-200 p-2 text-left !whitespace-normal">
                     {plan.maths.map((line) => (
                       <p key={line}>{line}</p>
                     ))}
