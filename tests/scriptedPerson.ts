@@ -123,7 +123,7 @@ export function calibrate(truth: PositionalTruth, seed: number, grid: Grid = { o
   const high = findStop(1);
   const low = findStop(-1);
   if (!high || !low) return null;
-  const window = windowInside(low, high, Math.max(guess.deadband, grid.step));
+  const window = windowInside(low, high, Math.max(guess.deadband, grid.step), { low: 500, high: 2500 });
 
   const points = [0.06, 0.28, 0.5, 0.72, 0.94].map((share): MeasuredPoint => {
     const setPoint = onGrid(grid, window.low + share * (window.high - window.low));

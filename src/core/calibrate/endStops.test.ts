@@ -11,6 +11,8 @@ import {
   windowInside,
 } from ".";
 
+type Edge = { inside: number; isFree: boolean };
+
 const ask: StopAsk = {
   from: 1500,
   way: 1,
@@ -147,12 +149,22 @@ test("for any stop, deadband and board: what is kept as inside is short of it, i
         else {
           expect(way * (found.inside - stop)).toBeLessThanOrEqual(0);
           expect(Math.abs(found.setPoint - stop)).toBeLessThanOrEqual(found.plusMinus + 0.02);
-          const inside = windowInside({ ...found, isFree: false }, { ...found, isFree: false }, 2);
+          const inside = windowInside({ ...found, isFree: false }, { ...found, isFree: false }, 2, {
+            low: 0,
+            high: 3000,
+          });
           expect(way * ((way > 0 ? inside.high : inside.low) - stop)).toBeLessThan(0);
         }
       },
     ),
   );
+});
+
+test("a window that was drawn in while the search went on is not widened by what was found", () => {
+  const [low, high] = [540, 2440].map((inside) => ({ inside, isFree: false })) as [Edge, Edge];
+  expect(windowInside(low, high, 4, { low: 500, high: 2500 })).toEqual({ low: 544, high: 2436 });
+  expect(windowInside(low, high, 4, { low: 900, high: 2100 })).toEqual({ low: 900, high: 2100 });
+  expect(windowInside({ inside: 520, isFree: true }, high, 4, { low: 500, high: 2500 }).low).toBe(520);
 });
 
 test("whatever is answered, it ends, and never asks for anything outside its window or finer than the board", () => {

@@ -150,12 +150,18 @@ export function stopOf({ kind, way, safe, far, bound, unseen, isFree, resolution
 }
 
 /**
- * The hard window inside both stops: the last places that were seen to be short of them, and a margin for what changes from day to day.
+ * The hard window inside both stops: the last places that were seen to be short of them, and a margin for what changes from day to day. It is
+ * never wider than the one that is in force: that may have been drawn in while the search went on.
  * @param margin the deadband of the card, or the board's step
  */
-export const windowInside = (low: FoundStop, high: FoundStop, margin: number) => ({
-  low: low.isFree ? low.inside : low.inside + margin,
-  high: high.isFree ? high.inside : high.inside - margin,
+export const windowInside = (
+  low: Pick<FoundStop, "inside" | "isFree">,
+  high: Pick<FoundStop, "inside" | "isFree">,
+  margin: number,
+  inForce: { readonly low: number; readonly high: number },
+) => ({
+  low: Math.max(inForce.low, low.isFree ? low.inside : low.inside + margin),
+  high: Math.min(inForce.high, high.isFree ? high.inside : high.inside - margin),
 });
 
 /**

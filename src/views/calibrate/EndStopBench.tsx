@@ -160,7 +160,7 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
   const save = (narrows: boolean) => {
     const { low, high } = draft;
     if (!low || !high) return;
-    const inside = windowInside(low, high, Math.max(card.deadband, maker.step));
+    const inside = windowInside(low, high, Math.max(card.deadband, maker.step), card.window);
     const stops = setEndStops(card.id, low.setPoint, high.setPoint, { low: low.plusMinus, high: high.plusMinus });
     const edits = narrows ? allOf("Save end stops", [stops, setWindow(card.id, inside.low, inside.high)]) : stops;
     if (!edit(edits)) return;

@@ -1,4 +1,4 @@
-import { adviseFit, type MeasuredPoint, residualsDeg, rms, toAngleDeg } from "@core/calibrate";
+import { adviseFit, type MeasuredPoint, residualsDeg, rms, toAngleDeg, windowInside } from "@core/calibrate";
 import { addCalibration, allOf, editCard, setEndStops, setPointUnit, setWindow } from "@core/project";
 import { curveOf, feedbackCurveOf, type TravellingCard } from "@core/servo";
 import { edit, newId } from "@stores/document";
@@ -58,12 +58,18 @@ export function ReadBench({ bench, card }: ReadBenchProps) {
     const [low, high] = [survey.low.setPoint, survey.high.setPoint];
     // A stop is known to a step of the run: so much further in nothing is pressed, whichever way that was off.
     const margin = Math.max(card.deadband, maker.step) + stepSize;
+    const inside = windowInside(
+      { inside: low, isFree: survey.low.isFree },
+      { inside: high, isFree: survey.high.isFree },
+      margin,
+      card.window,
+    );
     const found = [
       setEndStops(card.id, survey.low.isFree ? null : low, survey.high.isFree ? null : high, {
         low: stepSize,
         high: stepSize,
       }),
-      setWindow(card.id, survey.low.isFree ? low : low + margin, survey.high.isFree ? high : high - margin),
+      setWindow(card.id, inside.low, inside.high),
       editCard(card.id, "currents", (before) => ({
         ...before,
         currents: {
