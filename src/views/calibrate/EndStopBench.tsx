@@ -12,12 +12,13 @@ import {
   stopSearchAfter,
   windowInside,
 } from "@core/calibrate";
+import { pressing } from "@core/engine";
 import { allOf, setEndStops, setPointUnit, setWindow } from "@core/project";
 import { ratedSpeedDegPerS } from "@core/servo";
 import { edit } from "@stores/document";
 import { keepDraft, readDraft } from "@stores/draft";
 import type { JointBench } from "@stores/jointBench";
-import { command } from "@stores/live";
+import { command, liveJoint } from "@stores/live";
 import { notify } from "@stores/notices";
 import { useEffect, useMemo, useState } from "react";
 import { formatNumber } from "../parts/format";
@@ -108,6 +109,8 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
   const sendBack = (setPoint: number) => command({ kind: "setPoint", jointId: joint.id, setPoint });
   const tell = (seen: Seen) => {
     if (!search || !isSearching || !isDriven) return;
+    // Before the step has begun, nothing that the horn does is an answer to it.
+    if (liveJoint(joint.id, "pressing") === pressing.standing) return;
     const { ownProbe: _, ...rest } = draft;
     const told: StopDraft = { ...rest, answers: [...draft.answers, { probe: search.probe, seen }] };
     const next = searchOf(told);
