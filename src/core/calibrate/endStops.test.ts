@@ -5,6 +5,7 @@ import {
   type StopAnswer,
   type StopAsk,
   type StopSearch,
+  stopForCard,
   stopOf,
   stopSearchAfter,
   tellStopSearch,
@@ -72,7 +73,10 @@ test("a step that ends against the stop does not pass for one that got there: 24
 });
 
 test("without a stop it ends at the window and says so, never beyond", () => {
-  expect(stopOf(finish(begin({ bound: 2520 }), 9999))).toMatchObject({ isFree: true, setPoint: 2520 });
+  const found = stopOf(finish(begin({ bound: 2520 }), 9999));
+  expect(found).toMatchObject({ isFree: true, setPoint: 2520 });
+  // The end of a window is not kept as a stop: none was seen.
+  expect(found && stopForCard(found)).toBeNull();
 });
 
 test("one that never moves is not found: no supply, or another channel", () => {

@@ -149,6 +149,9 @@ export function stopOf({ kind, way, safe, far, bound, unseen, isFree, resolution
   return { setPoint, plusMinus: Math.abs(far - safe) / 2 + unseen / 2, inside: safe, isFree };
 }
 
+/** What a card keeps of it: where no stop was met there is none to keep, only a window that ended first. */
+export const stopForCard = ({ setPoint, isFree }: FoundStop): number | null => (isFree ? null : setPoint);
+
 /**
  * The hard window inside both stops: the last places that were seen to be short of them, and a margin for what changes from day to day. It is
  * never wider than the one that is in force: that may have been drawn in while the search went on.

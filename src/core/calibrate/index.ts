@@ -12,6 +12,7 @@ export {
   type StopAsk,
   type StopSearch,
   settleMsOf,
+  stopForCard,
   stopOf,
   stopSearchAfter,
   tellStopSearch,

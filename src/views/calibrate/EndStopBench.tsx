@@ -8,6 +8,7 @@ import {
   type StopAsk,
   type StopSearch,
   settleMsOf,
+  stopForCard,
   stopOf,
   stopSearchAfter,
   windowInside,
@@ -164,7 +165,10 @@ export function EndStopBench({ bench }: { readonly bench: JointBench }) {
     const { low, high } = draft;
     if (!low || !high) return;
     const inside = windowInside(low, high, Math.max(card.deadband, maker.step), card.window);
-    const stops = setEndStops(card.id, low.setPoint, high.setPoint, { low: low.plusMinus, high: high.plusMinus });
+    const stops = setEndStops(card.id, stopForCard(low), stopForCard(high), {
+      low: low.plusMinus,
+      high: high.plusMinus,
+    });
     const edits = narrows ? allOf("Save end stops", [stops, setWindow(card.id, inside.low, inside.high)]) : stops;
     if (!edit(edits)) return;
     notify(`The end stops are on the card of ${card.label}.`);

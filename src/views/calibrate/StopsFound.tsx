@@ -13,13 +13,16 @@ interface StopsFoundProps {
   readonly onForget: () => void;
 }
 
+/** By how many ends of the window came before a stop. */
+const headings = ["Both stops are found", "One stop is found", "No stop was met"] as const;
+
 /** Both stops, and what may become of them. */
 export function StopsFound({ bench, low, high, onSave, onForget }: StopsFoundProps) {
   const { card } = bench;
   return (
     <>
       <p className="heading" role="status">
-        Both stops are found
+        {headings[Number(low.isFree) + Number(high.isFree)]}
       </p>
       <dl className="grid grid-cols-[auto_1fr] gap-x-4" data-readout="stops">
         {(

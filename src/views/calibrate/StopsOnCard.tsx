@@ -9,6 +9,9 @@ import { setPointDecimals, setPointUnits } from "./setPointField";
 export function StopsOnCard({ bench }: { readonly bench: JointBench }) {
   const { card } = bench;
   const { low, high, plusMinus } = card.endStops;
+  const within = (stop: number | null, off: number | undefined) =>
+    stop === null || off === undefined ? [] : [`± ${formatNumber(off, 1)}`];
+  const found = [...within(low, plusMinus?.low), ...within(high, plusMinus?.high)];
   const field = (label: string, value: number | null, take: (next: number) => ReturnType<typeof setEndStops>) => (
     <QuantityField
       label={label}
@@ -26,9 +29,9 @@ export function StopsOnCard({ bench }: { readonly bench: JointBench }) {
         {field("Lower stop on the card", low, (next) => setEndStops(card.id, next, high))}
         {field("Upper stop on the card", high, (next) => setEndStops(card.id, low, next))}
       </div>
-      {plusMinus && (
+      {found.length > 0 && (
         <p className="caption mt-1">
-          Found to ± {formatNumber(plusMinus.low, 1)} and ± {formatNumber(plusMinus.high, 1)} {setPointUnit(card)}.
+          Found to {found.join(" and ")} {setPointUnit(card)}.
         </p>
       )}
     </div>
