@@ -15,7 +15,16 @@ const boards = [0.3, 1, 4.88, 20, 78.125];
 export function testBed(): string[] {
   const outcomes = Array.from({ length: servos }, (_, seed) =>
     calibrate(randomTruth(1000 + seed), seed, { origin: 0, step: boards[seed % boards.length] as number }),
-  ).filter((outcome): outcome is Outcome => outcome !== null);
+  ).filter(isCalibrated);
+  const slipping = slips.flatMap((slipDegPerS) =>
+    Array.from({ length: servos / slips.length }, (_, seed) =>
+      calibrate({ ...randomTruth(3000 + seed), slipDegPerS }, seed, {
+        origin: 0,
+        step: boards[seed % boards.length] as number,
+      }),
+    ),
+  );
+  const unseen = slipping.filter(isCalibrated);
   const mean = (pick: (outcome: Outcome) => number) =>
     outcomes.reduce((sum, outcome) => sum + pick(outcome), 0) / outcomes.length;
   const worst = (pick: (outcome: Outcome) => number) => Math.max(...outcomes.map(pick));
@@ -23,18 +32,22 @@ export function testBed(): string[] {
     found.map((stop, at) => ({ ...stop, offUs: Math.abs(stop.setPoint - (at === 0 ? low : high)) })),
   );
   const met = stops.filter((stop) => !stop.isFree);
-  const beyond = outcomes.filter(
-    ({ window, stops: { low, high } }) => window.low < low - 0.5 || window.high > high + 0.5,
-  );
+  const beyond = outcomes.filter(isBeyond);
   return [
     `${servos} servos on boards of 0.3 to 78 µs a step: ${met.length} stops met, ${met.filter((stop) => stop.offUs <= stop.plusMinus + 0.5).length} of them within the stated ±; ${beyond.length} windows beyond a true stop`,
     `angles off by ${mean((one) => one.meanErrorDeg).toFixed(2)}° on average (aim: under 0.5°), ${worst((one) => one.worstErrorDeg).toFixed(2)}° at worst`,
     `${mean((one) => one.steps).toFixed(1)} answers for both stops, where a plain search in steps of 5 µs takes ${mean((one) => one.linearSteps).toFixed(0)}`,
+    `${slipping.length} servos whose horn slips at 0.5 to 10 °/s while it is pressed: ${slipping.filter((one) => one === "slipped").length} seen beside their mark, ${unseen.length} not (slipped by ${Math.max(...unseen.map((one) => Math.abs(one.slippedDeg))).toFixed(1)}° at most); ${unseen.filter(isBeyond).length} windows beyond a true stop`,
     `longest press on a stop ${worst((one) => one.longestPressedMs)} ms (limit 700 ms)`,
     ...causeTable(),
     ...lineTable(),
   ];
 }
+
+const slips = [0.5, 1, 3, 10];
+const isCalibrated = (outcome: ReturnType<typeof calibrate>): outcome is Outcome =>
+  typeof outcome === "object" && outcome !== null;
+const isBeyond = ({ window, stops: { low, high } }: Outcome) => window.low < low - 0.5 || window.high > high + 0.5;
 
 function causeTable(): string[] {
   const causes = ["offset", "slope", "bend", "play"] as const;

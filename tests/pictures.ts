@@ -2,6 +2,7 @@ import type { Page } from "puppeteer-core";
 import { openBrowser, openPage } from "./e2e/browser";
 import { handsOn } from "./e2e/hands";
 import { startServer } from "./e2e/served";
+import { answerStep } from "./e2e/watching";
 
 /**
  * Takes the pictures in docs/screenshots from the demo: `npm run pictures`, or with the names of some of them.
@@ -92,6 +93,7 @@ const pictures: readonly Picture[] = [
     prepare: async (hands, page) => {
       await hands.press("End stops");
       await hands.press("Find the end stops B");
+      await answerStep(page);
       for (let steps = 0; steps < 7; steps += 1) {
         await hands.waitMs(550);
         await page.keyboard.press("j");

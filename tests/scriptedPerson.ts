@@ -1,6 +1,5 @@
 import {
   adviseFit,
-  beginStopSearch,
   type Cause,
   type CheckRead,
   type CheckVerdict,
@@ -13,15 +12,18 @@ import {
   lineError,
   longestPressMs,
   type MeasuredPoint,
+  markStep,
   onGrid,
   retreatOf,
   type StopSearch,
+  type StopsAnswer,
+  type StopsAsk,
   settleMsOf,
-  stopOf,
-  tellStopSearch,
+  stopsAfter,
   toAngleDeg,
   toSetPoint,
   windowInside,
+  windowMargin,
 } from "../src/core/calibrate";
 import type { PositionalTruth } from "../src/core/project";
 import { faultlessTruth, SimServo, seededRandom, trueAngleDeg } from "../src/core/sim";
@@ -34,6 +36,8 @@ export interface Outcome {
   /** The hard window that would be saved. */
   readonly window: { readonly low: number; readonly high: number };
   readonly deadband: number;
+  /** How far the horn really slipped, in degrees. */
+  readonly slippedDeg: number;
   /** Answers given, and what a plain search in steps of the resolution would have taken. */
   readonly steps: number;
   readonly linearSteps: number;
@@ -66,6 +70,7 @@ export function randomTruth(seed: number): PositionalTruth {
     stictionDeg: random() < 0.7 ? 0 : between(0, 1.2),
     noiseDeg: between(0.01, 0.08),
     backlashDeg: between(0, 1),
+    loadShare: random() < 0.7 ? 0 : between(0, 0.8),
   };
 }
 
@@ -73,6 +78,7 @@ export function randomTruth(seed: number): PositionalTruth {
 function handsOn(truth: PositionalTruth, seed: number) {
   const servo = new SimServo(truth, seed);
   const random = seededRandom(seed + 77);
+  const glanceOff = () => random() + random() + random() - 1.5;
   let pressedMs = 0;
   const hands = {
     longestPressedMs: 0,
@@ -90,40 +96,63 @@ function handsOn(truth: PositionalTruth, seed: number) {
       return sumDeg / 10;
     },
     /** What is read off a protractor, with an eye's error, written down to the half degree. */
-    read: () => Math.round((servo.readDeg() + 0.6 * (random() + random() + random() - 1.5)) * 2) / 2,
+    slippedDeg: () => servo.slippedDeg,
+    /** What an eye is off by, about a bell curve. */
+    glanceOff,
+    read: () => Math.round((servo.readDeg() + 0.6 * glanceOff()) * 2) / 2,
   };
   return hands;
 }
 
-/** Calibrates a servo as a person would through the same search and fits: stops first, then five points. Null for one that was seen not to move. */
-export function calibrate(truth: PositionalTruth, seed: number, grid: Grid = { origin: 0, step: 1 }): Outcome | null {
+/**
+ * Calibrates a servo as a person would through the same searches and fits: stops first, then five points. Null for one that was seen not to move,
+ * `slipped` for one whose horn was seen beside its mark.
+ */
+export function calibrate(
+  truth: PositionalTruth,
+  seed: number,
+  grid: Grid = { origin: 0, step: 1 },
+): Outcome | "slipped" | null {
   const hands = handsOn(truth, seed);
-  const { send, look, read } = hands;
+  const { send, look, read, glanceOff } = hands;
   let steps = 0;
-  let noticed: number | undefined;
-  const findStop = (way: 1 | -1): FoundStop | null => {
-    send(1500, 1000);
-    const more = noticed === undefined ? {} : { noticed };
-    const begun = beginStopSearch({ from: 1500, way, bound: 1500 + way * 1000, grid, ...guess, ...more });
-    if (!begun.ok) throw new Error(begun.problem);
-    let search: StopSearch = begun.value;
-    while (search.kind !== "found" && search.kind !== "dead") {
-      const settleMs = settleMsOf(search, guess.perDeg, truth.speedDegPerS);
-      send(search.stand, settleMs);
-      const before = look();
-      send(search.probe, longestPressMs - settleMs);
-      const turnedDeg = Math.abs(look() - before);
-      send(retreatOf(search), 300);
-      search = tellStopSearch(search, turnedDeg > eyeDeg ? "moved" : "stopped");
-      steps += 1;
-    }
-    noticed = search.leastStep;
-    return stopOf(search);
+  /** Shows one step, and says whether the horn was seen to turn. */
+  const showStep = (search: StopSearch): boolean => {
+    const settleMs = settleMsOf(search, guess.perDeg, truth.speedDegPerS);
+    send(search.stand, settleMs);
+    const before = look();
+    send(search.probe, longestPressMs - settleMs);
+    const turnedDeg = Math.abs(look() - before);
+    send(retreatOf(search), 300);
+    steps += 1;
+    return turnedDeg > eyeDeg;
   };
-  const high = findStop(1);
-  const low = findStop(-1);
-  if (!high || !low) return null;
-  const window = windowInside(low, high, Math.max(guess.deadband, grid.step), { low: 500, high: 2500 });
+  const ask: StopsAsk = { ...guess, grid, centre: onGrid(grid, 1500), window: { low: 500, high: 2500 } };
+  const pointsAt = () => {
+    const { stand, probe } = markStep(ask);
+    send(stand, 1000);
+    send(probe, 1000);
+    return look() + 0.3 * glanceOff();
+  };
+  let markDeg = 0;
+  const answers: StopsAnswer[] = [];
+  let stage = stopsAfter(ask, answers);
+  while (stage.kind === "mark" || stage.kind === "search" || stage.kind === "look") {
+    if (stage.kind === "mark") {
+      markDeg = pointsAt();
+      answers.push({ kind: "marked" });
+    } else if (stage.kind === "look") answers.push({ kind: "look", isAtMark: Math.abs(pointsAt() - markDeg) < 1 });
+    else {
+      const seen = showStep(stage.search) ? "moved" : "stopped";
+      answers.push({ kind: "step", probe: stage.search.probe, seen });
+    }
+    stage = stopsAfter(ask, answers);
+  }
+  if (stage.kind !== "found") return stage.kind === "slipped" ? "slipped" : null;
+  const { low, high } = stage;
+  const { slippedDeg } = hands;
+  const stops = stopsOf(truth, slippedDeg());
+  const window = windowInside(low, high, windowMargin(guess.deadband, grid, guess.perDeg), { low: 500, high: 2500 });
 
   const points = [0.06, 0.28, 0.5, 0.72, 0.94].map((share): MeasuredPoint => {
     const setPoint = onGrid(grid, window.low + share * (window.high - window.low));
@@ -134,14 +163,14 @@ export function calibrate(truth: PositionalTruth, seed: number, grid: Grid = { o
   if (!fit.ok) throw new Error(fit.problem);
   const errors = Array.from({ length: 51 }, (_, at) => {
     const setPoint = window.low + ((window.high - window.low) * at) / 50;
-    return Math.abs(toAngleDeg(fit.value, setPoint) - trueAngleDeg(truth, setPoint));
+    return Math.abs(toAngleDeg(fit.value, setPoint) - trueAngleDeg(truth, setPoint) - slippedDeg());
   });
-  const stops = stopsOf(truth);
   return {
     found: [low, high],
     stops,
     window,
     deadband: truth.deadband,
+    slippedDeg: slippedDeg(),
     steps,
     linearSteps: Math.ceil((stops.high - 1500) / linearStep) + Math.ceil((1500 - stops.low) / linearStep),
     longestPressedMs: hands.longestPressedMs,
@@ -231,9 +260,9 @@ export function lineWithin(seed: number): { readonly slope: boolean; readonly in
 }
 
 /** The set points at which the horn reaches its stops, within the outer window of 500 to 2500. */
-function stopsOf(truth: PositionalTruth): { low: number; high: number } {
+function stopsOf(truth: PositionalTruth, slippedDeg: number): { low: number; high: number } {
   const isFree = (setPoint: number) => {
-    const deg = trueAngleDeg(truth, setPoint);
+    const deg = trueAngleDeg(truth, setPoint) + slippedDeg;
     return deg > truth.stopLowDeg && deg < truth.stopHighDeg;
   };
   let low = 1500;

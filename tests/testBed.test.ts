@@ -5,7 +5,7 @@ import { calibrate, checkAfter, lineWithin, type Outcome, randomFaults, randomTr
 const boards = [0.3, 1, 4.88, 20, 78.125];
 const outcomes = Array.from({ length: 60 }, (_, seed) =>
   calibrate(randomTruth(seed), seed, { origin: 0, step: boards[seed % boards.length] as number }),
-).filter((outcome): outcome is Outcome => outcome !== null);
+).filter((outcome): outcome is Outcome => typeof outcome === "object" && outcome !== null);
 
 test("every stop lies within its stated ±, and no window that would be saved reaches it", () => {
   expect(outcomes).toHaveLength(60);
@@ -32,6 +32,23 @@ test("it takes a fraction of the steps of a plain search", () => {
   const steps = outcomes.reduce((sum, outcome) => sum + outcome.steps, 0);
   const linear = outcomes.reduce((sum, outcome) => sum + outcome.linearSteps, 0);
   expect(steps / linear).toBeLessThan(0.2);
+});
+
+test("of servos whose horn slips while it is pressed, most are seen beside their mark, and no window of the others reaches a stop", () => {
+  const slipping = [0.5, 1, 3].flatMap((slipDegPerS) =>
+    Array.from({ length: 40 }, (_, seed) =>
+      calibrate({ ...randomTruth(300 + seed), slipDegPerS }, seed, {
+        origin: 0,
+        step: boards[seed % boards.length] as number,
+      }),
+    ),
+  );
+  expect(slipping.filter((one) => one === "slipped").length).toBeGreaterThan(80);
+  for (const outcome of slipping)
+    if (typeof outcome === "object" && outcome !== null) {
+      expect(outcome.window.low).toBeGreaterThan(outcome.stops.low - 0.5);
+      expect(outcome.window.high).toBeLessThan(outcome.stops.high + 0.5);
+    }
 });
 
 test("one without supply is not found", () => {

@@ -21,7 +21,7 @@ test("both end stops are found by keyboard, never pressed for long, and a reload
   await hands.press("End stops");
   await keepWatching(page);
   await hands.press("Find the end stops B");
-  for (let steps = 0; steps < 3; steps += 1) await answerStep(page);
+  for (let steps = 0; steps < 4; steps += 1) await answerStep(page);
   const before = await status();
   expect(before).toContain("Upper stop, step 4");
 
@@ -58,6 +58,7 @@ test("a link that is lost in the middle of a search leaves the servo safe, and t
   await hands.press("End stops");
   await keepWatching(page);
   await hands.press("Find the end stops B");
+  await answerStep(page);
   await answerStep(page);
   await hands.press("3 simulated boards, live");
   await hands.press("Pull the plug");

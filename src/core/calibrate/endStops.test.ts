@@ -168,7 +168,13 @@ test("a window that was drawn in while the search went on is not widened by what
   const [low, high] = [540, 2440].map((inside) => ({ inside, isFree: false })) as [Edge, Edge];
   expect(windowInside(low, high, 4, { low: 500, high: 2500 })).toEqual({ low: 544, high: 2436 });
   expect(windowInside(low, high, 4, { low: 900, high: 2100 })).toEqual({ low: 900, high: 2100 });
-  expect(windowInside({ inside: 520, isFree: true }, high, 4, { low: 500, high: 2500 }).low).toBe(520);
+  const free = { inside: 520, isFree: true };
+  expect(windowInside(free, { inside: 2480, isFree: true }, 4, { low: 500, high: 2500 })).toEqual({
+    low: 520,
+    high: 2480,
+  });
+  // Found by the bed: pressing the one stop had brought the other from outside the window to 13 µs inside it.
+  expect(windowInside(free, high, 4, { low: 500, high: 2500 }).low).toBe(524);
 });
 
 test("whatever is answered, it ends, and never asks for anything outside its window or finer than the board", () => {

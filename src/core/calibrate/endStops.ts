@@ -153,9 +153,9 @@ export function stopOf({ kind, way, safe, far, bound, unseen, isFree, resolution
 export const stopForCard = ({ setPoint, isFree }: FoundStop): number | null => (isFree ? null : setPoint);
 
 /**
- * The hard window inside both stops: the last places that were seen to be short of them, and a margin for what changes from day to day. It is
- * never wider than the one that is in force: that may have been drawn in while the search went on.
- * @param margin the deadband of the card, or the board's step
+ * The hard window inside both stops: the last places that were seen to be short of them, and a margin for what changes from day to day. An end
+ * without a stop keeps the margin too if the other stop was pressed: that may have brought this one nearer. It is never wider than the one that is in force: that may have been drawn in while the search went on.
+ * @param margin see `windowMargin`
  */
 export const windowInside = (
   low: Pick<FoundStop, "inside" | "isFree">,
@@ -163,8 +163,8 @@ export const windowInside = (
   margin: number,
   inForce: { readonly low: number; readonly high: number },
 ) => ({
-  low: Math.max(inForce.low, low.isFree ? low.inside : low.inside + margin),
-  high: Math.min(inForce.high, high.isFree ? high.inside : high.inside - margin),
+  low: Math.max(inForce.low, low.isFree && high.isFree ? low.inside : low.inside + margin),
+  high: Math.min(inForce.high, low.isFree && high.isFree ? high.inside : high.inside - margin),
 });
 
 /**
@@ -176,7 +176,7 @@ export function retreatOf({ way, safe, coarse, leastStep, grid }: StopSearch): n
 }
 
 /** Time to stand still in before a step, so that only the step itself is seen: at least, and at most, since it may press already. */
-const settleAtLeastMs = 250;
+export const settleAtLeastMs = 250;
 const settleAtMostMs = 400;
 
 /** How long a servo of this speed needs to come from where it stood back, so that only the step itself is seen. */

@@ -11,6 +11,7 @@ export {
   type StopAnswer,
   type StopAsk,
   type StopSearch,
+  settleAtLeastMs,
   settleMsOf,
   stopForCard,
   stopOf,
@@ -32,6 +33,14 @@ export {
   tellRestSearch,
 } from "./restSearch";
 export { findSlips, type Slip } from "./slips";
+export {
+  markStep,
+  type StopsAnswer,
+  type StopsAsk,
+  type StopsStage,
+  stopsAfter,
+  windowMargin,
+} from "./stopFinding";
 export { Survey, type SurveyAsk, type SurveyReport, type SurveySample } from "./survey";
 export { type CountedSpeed, speedOfTaps } from "./turns";
 export { type LineError, lineError, readingSpreadDeg } from "./uncertainty";

@@ -28,8 +28,8 @@ export interface SignalMaker {
   toSetPoint(count: number): number;
   /** The frame in which a pulse of this length is sent. */
   periodUsAt(pulseUs: number): number;
-  /** When a pulse of this length begins, in µs from the beginning of its frame. */
-  riseUsAt(pulseUs: number): number;
+  /** When a pulse of this length begins on a channel, in µs from the beginning of its frame. */
+  riseUsAt(pulseUs: number, channel: number): number;
 }
 
 export type Rounding = "round" | "truncate";
@@ -40,7 +40,7 @@ interface LinearMaker extends Pick<SignalMaker, "unit" | "countName" | "periodUs
   readonly rounding: Rounding;
   readonly perCount?: number;
   readonly periodUsAt?: (pulseUs: number) => number;
-  readonly riseUsAt?: (pulseUs: number) => number;
+  readonly riseUsAt?: SignalMaker["riseUsAt"];
 }
 
 /** Truncation forgives an error of arithmetic just below a whole number: 307 × step must truncate to 307. */

@@ -17,6 +17,8 @@ const schema = z.strictObject({
   oscillatorErrorPercent: between(-20, 20),
   bits: wholeBetween(8, 16),
   rounding: roundingSchema,
+  /** Each channel begins so many counts after the one before, so that not all servos draw their current at once; missing: all begin together. */
+  stagger: z.optional(wholeBetween(0, 65_535)),
 });
 
 type PulseChip = ValueOf<typeof schema>;
@@ -58,6 +60,7 @@ export const pulseChip: EncodingKind<typeof schema> = {
       lowestCount: 0,
       highestCount: counts - 1,
       rounding: encoding.rounding,
+      riseUsAt: (_, channel) => (((encoding.stagger ?? 0) * channel) % counts) * countUs,
     });
   },
   mostDigits: ({ bits }) => String(2 ** bits - 1).length,

@@ -27,6 +27,8 @@ export const servoTruthSchema = z.discriminatedUnion("kind", [
     backlashDeg: atLeastZero,
     /** How far it must be off before it starts to turn: dry grease, a worn track. */
     stictionDeg: z.optional(atLeastZero),
+    /** The share of its torque that the arm it carries takes while it lies level, at `midDeg`: it sags, rises more slowly and sinks faster. */
+    loadShare: z.optional(between(0, 0.9)),
     /** How fast its horn slips on the shaft while it is pressed against a stop. */
     slipDegPerS: z.optional(atLeastZero),
     /** Without supply it is limp, whatever its signal. */

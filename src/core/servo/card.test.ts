@@ -1,8 +1,9 @@
+import { toAngleDeg } from "@core/calibrate";
 import { demoProject } from "@core/demo";
 import { byId, type SpinCalibration } from "@core/project";
 import { pulseUsOfSpin, spinOf } from "@core/signal";
 import { expect, test } from "vitest";
-import { cardState, feedbackCurveOf, spinCurveFrom, type TravellingCard } from ".";
+import { cardState, curveOf, feedbackCurveOf, knownPlayDeg, spinCurveFrom, type TravellingCard } from ".";
 
 const { cards } = demoProject();
 const nod = byId(cards, "card-neck-nod");
@@ -75,4 +76,26 @@ test("a file with speeds that make no sense still gives a curve that can be turn
   ];
   const curve = spinCurveFrom({ ...made, rest: { low: 1600, high: 1700 }, speeds });
   for (const spin of [-1, -0.3, 0.2, 1]) expect(spinOf(curve, pulseUsOfSpin(curve, spin))).toBeCloseTo(spin, 6);
+});
+
+test("the play that a card knows is that of its newest check from both sides", () => {
+  const turn = byId(cards, "card-neck-turn") as TravellingCard;
+  const curve = curveOf(turn);
+  const checkOf = (id: string, playDeg: number, sides: readonly ("below" | "above")[]) => ({
+    id,
+    madeAt: `2026-10-0${id}T10:00:00.000Z`,
+    calibrationId: null,
+    readings: [800, 1100, 1500, 1900, 2200].flatMap((setPoint) =>
+      sides.map((cameFrom) => ({
+        setPoint,
+        cameFrom,
+        seenDeg: toAngleDeg(curve, setPoint) + ((cameFrom === "below" ? -1 : 1) * playDeg) / 2,
+      })),
+    ),
+  });
+  expect(knownPlayDeg(turn)).toBeNull();
+  const older = checkOf("1", 3, ["below", "above"]);
+  expect(knownPlayDeg({ ...turn, checks: [older] })).toBeCloseTo(3, 6);
+  expect(knownPlayDeg({ ...turn, checks: [older, checkOf("2", 3, ["below"])] })).toBeCloseTo(3, 6);
+  expect(knownPlayDeg({ ...turn, checks: [checkOf("3", 0, ["below", "above"]), older] })).toBe(0);
 });

@@ -1,5 +1,6 @@
 export * from "./cardState";
 export * from "./feedbackCurve";
+export * from "./knownPlay";
 export * from "./newCard";
 export * from "./servoCurve";
 export * from "./spinCurve";

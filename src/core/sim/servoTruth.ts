@@ -23,15 +23,24 @@ export const faultlessTruth: PositionalTruth = {
   stallMa: 800,
 };
 
+/** A small servo pushes with all it has when it is off by this. */
+const fullTorqueAtDeg = 4;
+
+/** The share of its torque that its load takes at an angle: in full where the arm lies level, nothing where it hangs or stands. */
+export const loadAt = ({ loadShare = 0, midDeg }: PositionalTruth, angleDeg: number): number =>
+  loadShare * Math.cos(((angleDeg - midDeg) * Math.PI) / 180);
+
 /**
  * Where a positional servo really turns to for a set point, before its end stops.
+ * A weak one sags under its arm by what it must be off to push back: all of its torque comes at `fullTorqueAtDeg`.
  * `bend` makes one half of the travel wider and the other narrower; the curve stays monotone for |bend| ≤ 0.3.
  */
 export function trueAngleDeg(truth: PositionalTruth, setPoint: number): number {
   const straightDeg = (setPoint - truth.centre) / truth.perDeg;
   // A quarter turn either way is where the bend counts in full.
   const share = Math.max(-1.5, Math.min(1.5, straightDeg / 90));
-  return truth.midDeg + straightDeg * (1 + truth.bend * share);
+  const unloadedDeg = truth.midDeg + straightDeg * (1 + truth.bend * share);
+  return unloadedDeg - fullTorqueAtDeg * loadAt(truth, unloadedDeg);
 }
 
 /** The truth a project gives for a card, or one made up from its data sheet with quirks that stay the same. */

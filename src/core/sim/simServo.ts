@@ -1,6 +1,6 @@
 import type { ServoTruth } from "@core/project";
 import { seededRandom, seedOf } from "./random";
-import { trueAngleDeg } from "./servoTruth";
+import { loadAt, trueAngleDeg } from "./servoTruth";
 
 /**
  * One simulated servo: turns towards what its signal asks, at its own speed, up to its own end stops, with play in its gears.
@@ -68,8 +68,10 @@ export class SimServo {
     if (!(Math.abs(setPoint - this.#noticed) < truth.deadband)) this.#noticed = setPoint;
     const askedDeg = trueAngleDeg(truth, this.#noticed) + this.#slipDeg;
     const reachableDeg = isFree ? askedDeg : Math.max(truth.stopLowDeg, Math.min(truth.stopHighDeg, askedDeg));
-    const largestStepDeg = (truth.speedDegPerS * dtMs) / 1000;
     const gapDeg = reachableDeg - this.#driveDeg;
+    // A motor slows down in proportion to what it pushes.
+    const slowed = truth.loadShare ? Math.max(0.1, 1 - Math.sign(gapDeg) * loadAt(truth, this.#driveDeg)) : 1;
+    const largestStepDeg = (truth.speedDegPerS * slowed * dtMs) / 1000;
     // What starts it is how far it is asked to go, whether or not a stop is in the way.
     const isStuck = !this.#isTurning && Math.abs(askedDeg - this.#driveDeg) <= (truth.stictionDeg ?? 0);
     this.#isTurning = gapDeg !== 0 && !isStuck;

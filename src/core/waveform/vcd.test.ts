@@ -99,7 +99,7 @@ test("timers put their pulses where they are: at the end of the frame, about its
   const at = (alignment: "edge" | "centre", output: "normal" | "inverted") => {
     const encoding = { kind: "timer", clockHz: 1_000_000, prescale: 1, counterBits: 16, alignment, output } as const;
     const maker = makerOf(encoding, 50);
-    const edges = edgesOf([wave("a", 2000, maker.periodUs, maker.riseUsAt(2000))], 1);
+    const edges = edgesOf([wave("a", 2000, maker.periodUs, maker.riseUsAt(2000, 0))], 1);
     return edges.map(({ atNs, level }) => `${atNs / 1000}${level === 1 ? "↑" : "↓"}`).join(" ");
   };
   expect(at("edge", "normal")).toBe("0↑ 2000↓");
@@ -112,4 +112,19 @@ test("two joints of one name, or in another script, are two wires; their labels 
   const text = writeVcd([wave("Ohr", 1000, 20_000), wave("Ohr", 1500, 20_000), wave("耳", 1200, 20_000)], 1);
   expect([...readVcd(text).edges.keys()]).toEqual(["Ohr", "Ohr_2", "ch2_"]);
   expect(text).toContain("$comment ch2_ is 耳 $end");
+});
+
+test("staggered channels: each begins so many counts after the one before, and one that reaches over the frame is high at its beginning", () => {
+  // 25 MHz over 4096 counts and a prescale of 121 is 4.88 µs a count: a quarter of the frame is 1024 counts, 4997.12 µs.
+  const maker = makerOf(
+    { kind: "pulseChip", oscillatorHz: 25e6, oscillatorErrorPercent: 0, bits: 12, rounding: "round", stagger: 1024 },
+    50,
+  );
+  expect([0, 1, 3, 4].map((channel) => maker.riseUsAt(1500, channel))).toEqual([0, 4997.12, 14_991.36, 0]);
+  const reaching = edgesOf([wave("d", 6000, maker.periodUs, maker.riseUsAt(6000, 3))], 1);
+  expect(reaching.map(({ atNs, level }) => [atNs, level])).toEqual([
+    [0, 1],
+    [1_002_880, 0],
+    [14_991_360, 1],
+  ]);
 });

@@ -1,7 +1,7 @@
 import { type Curve, lineError, type MeasuredPoint } from "@core/calibrate";
 import { equationsFor } from "@core/position";
 import { setPointUnit } from "@core/project";
-import { curveOf } from "@core/servo";
+import { curveOf, knownPlayDeg } from "@core/servo";
 import type { JointBench } from "@stores/jointBench";
 import { formatNumber } from "../parts/format";
 
@@ -19,6 +19,8 @@ export function LineEquation({ bench: { card, maker }, curve, points }: LineEqua
   if (card.kind === "continuous") return null;
   const unit = setPointUnit(card);
   const error = lineError(points);
+  const playDeg = knownPlayDeg(card);
+  const halfPlayDeg = (playDeg ?? 0) / 2;
   const { lines, integer } = equationsFor(curve, maker, card.travelDeg);
   return (
     <div className="border-t border-base-300 pt-2" data-readout="equation">
@@ -29,8 +31,13 @@ export function LineEquation({ bench: { card, maker }, curve, points }: LineEqua
       {error && (
         <p className="caption">
           ± {formatNumber(error.slopePerDeg, 3)} {unit} per degree and ± {formatNumber(error.intercept, 1)} {unit} at
-          0°: true to {formatNumber(error.middleDeg, 1)}° in the middle and {formatNumber(error.endDeg, 1)}° at the
-          ends, in 95 of 100.
+          0°: true to {formatNumber(error.middleDeg + halfPlayDeg, 1)}° in the middle and{" "}
+          {formatNumber(error.endDeg + halfPlayDeg, 1)}° at the ends, in 95 of 100
+          {playDeg === null
+            ? ", and half of the play in its gears besides, which a check from both sides tells."
+            : playDeg > 0
+              ? `, with half of its play of ${formatNumber(playDeg, 1)}° counted in.`
+              : "; its last check found no play."}
         </p>
       )}
       <details>

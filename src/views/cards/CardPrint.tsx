@@ -1,6 +1,6 @@
 import { lineError, reportCheck } from "@core/calibrate";
 import { type Joint, type ServoCard, setPointUnit } from "@core/project";
-import { calibrationInForce, cardState, curveFrom, curveOf, spinCurveOf } from "@core/servo";
+import { calibrationInForce, cardState, curveFrom, curveOf, knownPlayDeg, spinCurveOf } from "@core/servo";
 import { useProject } from "@stores/document";
 import type { ReactNode } from "react";
 import { formatDate, formatNumber } from "../parts/format";
@@ -108,7 +108,7 @@ function curveWords(card: ServoCard): string {
   const made = calibrationInForce(card);
   const error = made && made.kind !== "spin" ? lineError(made.points) : null;
   const within = error
-    ? `, ± ${formatNumber(error.slopePerDeg, 3)} and ± ${formatNumber(error.intercept, 1)}: true to ${formatNumber(error.endDeg, 1)}° at the ends`
+    ? `, ± ${formatNumber(error.slopePerDeg, 3)} and ± ${formatNumber(error.intercept, 1)}: true to ${formatNumber(error.endDeg + (knownPlayDeg(card) ?? 0) / 2, 1)}° at the ends`
     : "";
   return `${name} ${about} ${formatNumber(slopePerDeg, 3)} × angle ${intercept < 0 ? "−" : "+"} ${formatNumber(Math.abs(intercept), 1)}${within}`;
 }

@@ -130,6 +130,11 @@ function PulseChipFields({ encoding, onEncoding }: Fields<"pulseChip">) {
       />
       <WholeField label="Bits" value={encoding.bits} step={1} onCommit={(bits) => onEncoding({ ...encoding, bits })} />
       <RoundingField rounding={encoding.rounding} onRounding={(rounding) => onEncoding({ ...encoding, rounding })} />
+      <WholeField
+        label="Counts from one channel's start to the next"
+        value={encoding.stagger ?? 0}
+        onCommit={(stagger) => onEncoding({ ...encoding, stagger })}
+      />
     </>
   );
 }

@@ -39,7 +39,7 @@ export default function WaveformTool({ bench, target }: SignalToolProps) {
       label: one.label,
       pulseUs,
       periodUs: own.maker.periodUsAt(pulseUs),
-      riseUs: own.maker.riseUsAt(pulseUs),
+      riseUs: own.maker.riseUsAt(pulseUs, one.channel),
     };
   }
   const save = (kind: "vcd" | "csv") => {
@@ -82,7 +82,7 @@ export default function WaveformTool({ bench, target }: SignalToolProps) {
           label={joint.label}
           pulseUs={made(exactUs)}
           periodUs={maker.periodUsAt(exactUs)}
-          riseUs={view === "frames" ? maker.riseUsAt(made(exactUs)) : 0}
+          riseUs={view === "frames" ? maker.riseUsAt(made(exactUs), joint.channel) : 0}
           spanUs={spanUs}
           askedUs={exactUs}
           marksUs={marks}
