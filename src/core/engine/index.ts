@@ -1,7 +1,6 @@
 export type { BoardOutput } from "./boardOutput";
 export type { Command } from "./commands";
 export { type Asked, Engine } from "./engine";
-export { recordingStages } from "./performing";
 export {
   type HeadField,
   head,
@@ -18,3 +17,4 @@ export {
   snapshotLength,
   sourceOf,
 } from "./snapshot";
+export { recordingStages } from "./taking";

@@ -1,5 +1,5 @@
 import type { Project, TakeData } from "@core/project";
-import { emptyRoutine, longestTakeFrames } from "@core/project";
+import { emptyRoutine } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { bringingSpeeds } from "@core/rig";
 import {
@@ -13,11 +13,12 @@ import {
   type Score,
   scoreOfPose,
 } from "@core/routine";
-import { type Recorded, Recorder } from "@core/take";
+import type { Recorded } from "@core/take";
 import type { Command } from "./commands";
 import { type Happening, mayTake } from "./hands";
 import { isMovable, type LiveJoint } from "./liveJoint";
 import { head } from "./snapshot";
+import { type RecordCommand, recordingStages, recordRefusal, Taking } from "./taking";
 
 /** What the engine lets the performance see and touch. */
 export interface Cast {
@@ -36,22 +37,6 @@ export type PerformCommand = Extract<
   { kind: "goToPose" | "play" | "pause" | "seek" | "skip" | "loop" | "playSpeed" | "record" | "endRecord" }
 >;
 
-type RecordCommand = Extract<Command, { kind: "record" }>;
-
-/** A recording under way. It waits until the others stand where it begins, counts in, and runs. */
-interface Recording {
-  readonly command: RecordCommand;
-  readonly joints: readonly number[];
-  readonly recorder: Recorder;
-  readonly targets: Float64Array;
-  stage: "leadIn" | "countIn" | "running";
-  countInMs: number;
-  /** Whether its joints are played and not recorded, since time is outside the part that is to be replaced. */
-  isOutside: boolean;
-}
-
-/** From one sample of a take to the next: the usual frame of a hobby servo. */
-const takeFrameMs = 20;
 /**
  * What the engine performs: a routine, a move to a pose, and the recording of a take beside it. The joints that it has are
  * those whose owner is the routine.
@@ -61,7 +46,7 @@ export class Performing {
   #stage: Cast;
   #player: RoutinePlayer;
   #playing: { readonly kind: "routine" | "pose"; readonly id: string } | null = null;
-  #recording: Recording | null = null;
+  #taking: Taking | null = null;
   #recorded: Recorded | null = null;
   readonly #company: Company = {
     mine: (joint) => this.#has(joint),
@@ -100,7 +85,7 @@ export class Performing {
   }
 
   perform(command: PerformCommand): Result<null> {
-    if (this.#recording && movesTime.has(command.kind))
+    if (this.#taking && movesTime.has(command.kind))
       return problem("A take is being recorded: its time runs on. End it first.");
     switch (command.kind) {
       case "goToPose":
@@ -109,7 +94,7 @@ export class Performing {
       case "record":
         return this.#record(command);
       case "endRecord":
-        if (this.#recording) this.halt();
+        if (this.#taking) this.halt();
         return ok(null);
       case "pause":
         if (this.#player.phase === phase.paused) this.#goOn();
@@ -142,10 +127,10 @@ export class Performing {
 
   /** Lets time pass, before the gate. Gives the joints to be released: those of a routine that ends so. */
   advance(dtMs: number): readonly number[] {
-    this.#countIn(dtMs);
+    if (this.#player.phase === phase.paused && this.#taking?.countIn(dtMs)) this.#player.resume(this.#company);
     const { score } = this.#player;
     this.#player.advance(dtMs, this.#company);
-    this.#punch();
+    for (const joint of this.#taking?.punchIn(this.#player.atMs) ?? []) this.#stage.happen(joint, "routineOver");
     if (this.#player.score || !this.#playing) return [];
     const isOver = score?.routine.atEnd === "release" && this.#playing.kind === "routine";
     const limp = isOver ? [...this.#stage.joints.keys()].filter((joint) => this.#has(joint)) : [];
@@ -155,23 +140,13 @@ export class Performing {
 
   /** Writes down what the gate has let through. */
   listen(): void {
-    const recording = this.#recording;
-    if (recording?.stage !== "running" || recording.isOutside || this.#player.phase !== phase.playing) return;
-    const { byHand } = recording.command;
-    for (const [at, joint] of recording.joints.entries()) {
-      const live = this.#stage.joints[joint];
-      const target = (byHand ? live?.toSeen?.(live.reading) : live?.passage.target) ?? Number.NaN;
-      // One that was not heard for a moment stays where it was.
-      if (Number.isFinite(target)) recording.targets[at] = target;
-    }
-    recording.recorder.take(this.#player.atMs - recording.recorder.fromMs, recording.targets);
-    const { punch } = recording.command;
-    if (recording.recorder.isFull || (punch && this.#player.atMs >= punch.toMs)) this.halt();
+    if (this.#player.phase === phase.playing && this.#taking?.listen(this.#stage.joints, this.#player.atMs))
+      this.halt();
   }
 
   /** What is recorded so far; null while nothing is. */
   get recordedSoFar(): Recorded | null {
-    return this.#recording?.recorder.finish() ?? null;
+    return this.#taking?.recorded ?? null;
   }
 
   /** A take that is ready, once. */
@@ -183,8 +158,7 @@ export class Performing {
 
   /** Whether a joint belongs to what plays, whoever has it now. */
   wants(joint: number): boolean {
-    const isArmed = this.#recording?.joints.includes(joint) && !this.#recording.isOutside;
-    return !isArmed && (this.#player.score?.tracks.some((track) => track.joint === joint) ?? false);
+    return !this.#taking?.arms(joint) && (this.#player.score?.tracks.some((track) => track.joint === joint) ?? false);
   }
 
   get isPlaying(): boolean {
@@ -202,12 +176,12 @@ export class Performing {
         : routines.findIndex((routine) => routine.id === playing.id);
     snapshot[head.phase] = player.phase;
     snapshot[head.scoreMs] = player.atMs;
-    snapshot[head.phaseMs] = this.#recording?.stage === "countIn" ? this.#recording.countInMs : player.phaseMs;
+    snapshot[head.phaseMs] = this.#taking?.countInMs ?? player.phaseMs;
     snapshot[head.rounds] = player.rounds;
     snapshot[head.isReturning] = player.isReturning ? 1 : 0;
     snapshot[head.playSpeed] = player.speed;
-    snapshot[head.recording] = this.#recording ? recordingStages[this.#recording.stage] : recordingStages.none;
-    snapshot[head.recordedMs] = this.#recording?.recorder.lengthMs ?? Number.NaN;
+    snapshot[head.recording] = this.#taking?.stage ?? recordingStages.none;
+    snapshot[head.recordedMs] = this.#taking?.lengthMs ?? Number.NaN;
   }
 
   #play(command: Extract<Command, { kind: "play" | "goToPose" }>): Result<null> {
@@ -252,26 +226,15 @@ export class Performing {
   #record(command: RecordCommand): Result<null> {
     const { project, joints: row } = this.#stage;
     const joints = command.jointIds.map((id) => row.findIndex((live) => live.joint.id === id));
-    if (joints.length === 0 || joints.includes(-1)) return problem("Choose the joints that are to be recorded.");
-    const refusal = command.byHand ? handRefusal(row, joints) : limpRefusal(row, joints);
+    const refusal = recordRefusal(command, row, joints);
     if (refusal) return refusal;
     const routine = project.routines.find((one) => one.id === command.routineId) ?? emptyRoutine("take", "Take");
     const ready = readyScore(project, routine, this.#takes);
     if (!ready.ok) return ready;
     this.halt();
-    const { punch } = command;
-    const fromMs = punch ? punch.fromMs : command.fromMs;
-    this.#recording = {
-      command,
-      joints,
-      recorder: new Recorder(command.jointIds, fromMs, takeFrameMs, longestTakeFrames),
-      targets: Float64Array.from(joints, (joint) => row[joint]?.passage.target ?? 0),
-      stage: "leadIn",
-      countInMs: command.countInMs,
-      isOutside: punch !== null && command.fromMs < punch.fromMs,
-    };
-    const armed = this.#recording.isOutside ? [] : joints;
-    for (const { joint } of ready.value.tracks) if (!armed.includes(joint)) this.#claim(joint);
+    const taking = new Taking(command, joints, row);
+    this.#taking = taking;
+    for (const { joint } of ready.value.tracks) if (!taking.arms(joint)) this.#claim(joint);
     this.#playing = { kind: "routine", id: routine.id };
     this.#player.loop = null;
     this.#player.start(
@@ -280,26 +243,6 @@ export class Performing {
       this.#company,
     );
     return ok(null);
-  }
-
-  #countIn(dtMs: number): void {
-    const recording = this.#recording;
-    if (!recording || recording.stage === "running" || this.#player.phase !== phase.paused) return;
-    if (recording.stage === "leadIn") recording.stage = "countIn";
-    else recording.countInMs -= dtMs;
-    if (recording.countInMs > 0) return;
-    recording.countInMs = 0;
-    recording.stage = "running";
-    this.#player.resume(this.#company);
-  }
-
-  /** At the beginning of the part that is to be replaced, its joints go to whoever moves them. */
-  #punch(): void {
-    const recording = this.#recording;
-    const punch = recording?.command.punch;
-    if (!recording?.isOutside || !punch || this.#player.atMs < punch.fromMs) return;
-    recording.isOutside = false;
-    for (const joint of recording.joints) this.#stage.happen(joint, "routineOver");
   }
 
   /** After a pause joints that nobody has belong to the routine again. */
@@ -313,8 +256,8 @@ export class Performing {
   #letGo(): void {
     this.#player.stop();
     this.#playing = null;
-    this.#recorded = this.#recording?.recorder.finish() ?? this.#recorded;
-    this.#recording = null;
+    this.#recorded = this.#taking?.recorded ?? this.#recorded;
+    this.#taking = null;
     for (const joint of this.#stage.joints.keys()) this.#stage.happen(joint, "routineOver");
   }
 
@@ -343,7 +286,7 @@ export class Performing {
   #replan(before: Project): void {
     const { project } = this.#stage;
     const playing = this.#playing;
-    if (playing?.kind !== "routine" || !this.#player.score || this.#recording) return;
+    if (playing?.kind !== "routine" || !this.#player.score || this.#taking) return;
     const isGone = project.routines.every((routine) => routine.id !== playing.id);
     if (isGone) {
       this.halt();
@@ -362,25 +305,3 @@ export class Performing {
 
 /** What would tear a take apart. */
 const movesTime: ReadonlySet<PerformCommand["kind"]> = new Set(["pause", "seek", "skip", "loop", "playSpeed"]);
-
-/** See `head.recording`. */
-export const recordingStages = { none: 0, leadIn: 1, countIn: 2, running: 3 } as const;
-
-function limpRefusal(row: readonly LiveJoint[], joints: readonly number[]): Result<null> | null {
-  const limp = joints.find((joint) => !isMovable(row[joint]));
-  return limp === undefined
-    ? null
-    : problem(`${row[limp]?.joint.label} is released: there is nothing to record. Hold it first (H).`);
-}
-
-/** A hand cannot turn what is held, and what cannot be read leaves nothing to write down. */
-function handRefusal(row: readonly LiveJoint[], joints: readonly number[]): Result<null> | null {
-  for (const joint of joints) {
-    const live = row[joint];
-    if (!live?.toSeen || Number.isNaN(live.reading))
-      return problem(`${live?.joint.label} cannot be read: a hand’s movement of it leaves nothing to record.`);
-    if (live.hands.isHeld)
-      return problem(`${live.joint.label} is held, and stronger than a hand. Release it first (H).`);
-  }
-  return null;
-}
