@@ -4,11 +4,12 @@ import tailwindcss from "@tailwindcss/vite";
 import { defineConfig } from "astro/config";
 import { layerAliases } from "./layers.mjs";
 import { offline } from "./offline.mjs";
+import { serving } from "./serving.mjs";
 
 export default defineConfig({
   output: "static",
-  adapter: node({ mode: "standalone" }),
-  integrations: [react(), offline()],
+  adapter: node({ mode: "middleware" }),
+  integrations: [react(), offline(), serving()],
   devToolbar: { enabled: false },
   vite: {
     plugins: [tailwindcss()],

@@ -10,7 +10,7 @@ const watchMs = 6000;
 
 /** What each page of the demo costs while nobody touches it and its vent creeps, and the first page while the owl plays: by the browser's own counters. */
 export async function atRest(): Promise<string[]> {
-  if (!existsSync("dist/server/entry.mjs")) return ["The site is not built: run bin/start or npm run build first."];
+  if (!existsSync("dist/server/vantel.mjs")) return ["The site is not built: run bin/start or npm run build first."];
   const { url, server } = await startServer();
   const browser = await openBrowser();
   try {

@@ -7,7 +7,7 @@ const hiddenMs = 20_000;
 
 /** How late the ticks of the bench are while a routine plays and its tab is hidden, as the bench itself counts them. */
 export async function hiddenTab(): Promise<string[]> {
-  if (!existsSync("dist/server/entry.mjs")) return ["The site is not built: run bin/start or npm run build first."];
+  if (!existsSync("dist/server/vantel.mjs")) return ["The site is not built: run bin/start or npm run build first."];
   const { url, server } = await startServer();
   const browser = await openBrowser();
   try {

@@ -10,7 +10,7 @@ import { crowdScore } from "./performance";
 
 /** An hour of 32 joints in the real interface: how long the page is held up at most while it is opened, zoomed, scrolled and edited. */
 export async function hourOnScreen(): Promise<string[]> {
-  if (!existsSync("dist/server/entry.mjs")) return ["The site is not built: run bin/start or npm run build first."];
+  if (!existsSync("dist/server/vantel.mjs")) return ["The site is not built: run bin/start or npm run build first."];
   const { project, score } = crowdScore(3_600_000);
   const file = join(mkdtempSync(join(tmpdir(), "vantel-hour-")), "hour.vantel.json");
   writeFileSync(file, writeProjectFile({ ...project, id: "hour", name: "An hour", routines: [score.routine] }));

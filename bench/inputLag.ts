@@ -7,7 +7,7 @@ const moves = 600;
 
 /** From the moment a knob is moved in Chromium to the moment the frame with its pulse has left: measured by the page itself. */
 export async function inputLag(): Promise<string[]> {
-  if (!existsSync("dist/server/entry.mjs")) return ["The site is not built: run bin/start or npm run build first."];
+  if (!existsSync("dist/server/vantel.mjs")) return ["The site is not built: run bin/start or npm run build first."];
   const { url, server } = await startServer();
   const browser = await openBrowser();
   try {

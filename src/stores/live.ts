@@ -11,6 +11,7 @@ import {
   shapeOf,
   sourceOf,
 } from "@core/engine";
+import type { LinkHealthReport } from "@core/link";
 import type { Project, Routine, TakeData } from "@core/project";
 import type { LinkReport } from "@worker/messages";
 import type { SimulationAsk } from "@worker/simulation/simulationMessages";
@@ -53,13 +54,19 @@ export const linkStore = createStore<readonly LinkReport[]>()(() => []);
 /** The last line that left for each board; filled only while somebody watches. */
 export const lineStore = createStore<Readonly<Record<string, string>>>()(() => ({}));
 
+/** How each link did lately, by board id; kept up only while somebody watches. */
+export const healthStore = createStore<Readonly<Record<string, LinkHealthReport>>>()(() => ({}));
+
 /** The automatic run that was started last. */
 export const surveyStore = createStore<{ readonly jointId: string; readonly report: SurveyReport } | null>()(
   () => null,
 );
 
 hear("links", ({ links }) => linkStore.setState(links, true));
-hear("lines", ({ lines }) => lineStore.setState(lines, true));
+hear("lines", ({ lines, health }) => {
+  lineStore.setState(lines, true);
+  healthStore.setState(health, true);
+});
 hear("survey", ({ jointId, report }) => surveyStore.setState({ jointId, report }, true));
 hear("refused", ({ sentence }) => notify(sentence, "warning"));
 hear("news", ({ sentence, isBad }) => notify(sentence, isBad ? "warning" : "info"));

@@ -12,6 +12,7 @@ import { documentStore, dragging, layOut, newId } from "./document";
 import { command, endLive, giveDocument } from "./live";
 import { notify } from "./notices";
 import { keepTake, layOutTakes, takesNow } from "./takes";
+import { asWiredHere, recallWires, wireStore } from "./wires";
 
 /** Whether this tab has the bench. */
 export const sessionStore = createStore<{ readonly kind: "opening" | "open" | "elsewhere" }>()(() => ({
@@ -83,12 +84,22 @@ async function firstProject(): Promise<Project> {
 function follow(): void {
   const { project } = documentStore.getState();
   if (project) {
-    giveDocument(project);
+    recallWires(project.id);
+    giveDocument(asWiredHere(project));
     wake(project);
   }
-  unfollow = documentStore.subscribe((now, before) => {
-    if (now.project && now.project !== before.project) giveDocument(now.project);
+  const unfollowDocument = documentStore.subscribe((now, before) => {
+    if (now.project?.id !== before.project?.id) recallWires(now.project?.id ?? "");
+    if (now.project && now.project !== before.project) giveDocument(asWiredHere(now.project));
   });
+  const unfollowWires = wireStore.subscribe(() => {
+    const now = documentStore.getState().project;
+    if (now) giveDocument(asWiredHere(now));
+  });
+  unfollow = () => {
+    unfollowDocument();
+    unfollowWires();
+  };
   autosave = startAutosave(store);
   // Keys, gamepads and MIDI are listened to a moment later: nobody plays while the page is still coming up.
   void import("./windowInputs").then(({ listenToWindow }) => {
@@ -118,7 +129,7 @@ function doAsked(asked: Asked): void {
 /** Simulated servos wake held at home; a real one stays limp until a person says otherwise. */
 function wake(project: Project): void {
   localStorage.setItem(place, project.id);
-  if (project.boards.every((board) => board.link.kind === "simulated")) command({ kind: "holdAll" });
+  if (asWiredHere(project).boards.every((board) => board.link.kind === "simulated")) command({ kind: "holdAll" });
 }
 
 const saveNow = () => void autosave?.flush();

@@ -1,21 +1,26 @@
 import type { SurveyAsk, SurveyReport } from "@core/calibrate";
 import { type Asked, type BoardOutput, type Command, Engine, head, setJoint } from "@core/engine";
 import type { DeviceMemories } from "@core/files";
+import type { LinkHealthReport } from "@core/link";
 import { type Board, byId, type Joint, type Project, type TakeData } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { jointDegOf } from "@core/rig";
 import type { Recorded } from "@core/take";
+import type { RealWire } from "@core/wire";
 import { dequal } from "dequal";
 import { Lateness } from "./lateness";
 import { BusLink } from "./links/busLink";
 import type { BusAsk, BusTold } from "./links/busMessages";
 import { type Link, wiringOf } from "./links/link";
 import { PulseLink } from "./links/pulseLink";
+import { RealLine } from "./links/realLine";
+import { RealPackets } from "./links/realPackets";
 import type { LinkReport } from "./messages";
 import { Simulation } from "./simulation/simulation";
 import type { TableReport } from "./simulation/simulationMessages";
 import { SurveyRun } from "./surveyRun";
 import { Timetables } from "./timetables";
+import type { ByteStream } from "./wires";
 
 /** A board as the bench lives with it: what goes to it, and the way there. */
 interface WiredBoard {
@@ -28,6 +33,13 @@ interface WiredBoard {
 }
 
 const longestStepMs = 50;
+
+/** What a bench needs to reach anything real; without it every board is simulated. */
+export interface Outside {
+  readonly openStream: (wire: RealWire) => ByteStream;
+  /** The clock of the bench, for bytes that arrive between two ticks. */
+  readonly nowMs: () => number;
+}
 
 /**
  * The bench without its clock: the engine, and a link for every board. Times are handed in, so a test runs an hour in
@@ -67,6 +79,11 @@ export class Bench {
   readonly #timetables = new Timetables();
   #turns = 0;
   #lastMs = Number.NaN;
+  readonly #outside: Outside | null;
+
+  constructor(outside: Outside | null = null) {
+    this.#outside = outside;
+  }
 
   /** Takes the document, or a changed one; what did not change lives on. */
   configure(project: Project, revision: number): void {
@@ -80,12 +97,15 @@ export class Bench {
       const wiring = wiringOf(board, project);
       const old = before.get(board.id);
       if (!old || !dequal(old.wiring, wiring)) {
+        old?.link.close(this.#lastMs);
         const link = board.encoding.kind === "bus" ? this.#busLink(board, project) : this.#pulseLink(board, project);
         return { link, output, wiring, wasLive: false, timesMet: 0 };
       }
       old.link.follow(project);
       return { ...old, output };
     });
+    for (const [boardId, { link }] of before)
+      if (!this.#boards.some((now) => now.link.boardId === boardId)) link.close(this.#lastMs);
     for (const { link, output, wasLive } of this.#boards) {
       link.limit(output, this.#lastMs);
       if (link.mustBeGreeted && !wasLive) this.#engine.linkLost(link.boardId, true);
@@ -95,11 +115,30 @@ export class Bench {
   #pulseLink(board: Board, project: Project): Link {
     this.#buses.delete(board.id);
     const onInput = (name: string, value: number) => this.#engine.hear(board.id, name, value);
-    return new PulseLink(board, this.simulation.beginBoard(board, project), onInput);
+    return new PulseLink(board, this.#realLine(board) ?? this.simulation.beginBoard(board, project), onInput);
+  }
+
+  /** The line to a board on a wire of its own; null for a simulated one. */
+  #realLine(board: Board): RealLine | null {
+    const { link, id } = board;
+    if (link.kind === "simulated" || !this.#outside) return null;
+    this.simulation.forget(id);
+    return new RealLine(this.#outside.openStream(link), this.#outside.nowMs, (bytes) => this.onSent(id, bytes));
+  }
+
+  /** The wire to a bus behind an adapter; null for a simulated one. */
+  #realPackets(board: Board): RealPackets | null {
+    const { link, id } = board;
+    if (link.kind === "simulated" || !this.#outside) return null;
+    this.simulation.forget(id);
+    const bitsPerS = "bitsPerS" in link ? link.bitsPerS : 0;
+    const onSent = (bytes: Uint8Array) => this.onSent(id, bytes);
+    return new RealPackets(this.#outside.openStream(link), bitsPerS, this.#outside.nowMs, onSent);
   }
 
   #busLink(board: Board, project: Project): Link {
-    const link = new BusLink(board, project, this.simulation.beginBus(board, project), {
+    const wire = this.#realPackets(board) ?? this.simulation.beginBus(board, project);
+    const link = new BusLink(board, project, wire, {
       onNews: (sentence, isBad) => this.onNews(sentence, isBad),
       onTold: (told) => this.onBus(board.id, told),
       // A device that is limp by itself is not held any more; whoever wants it holds it again.
@@ -131,8 +170,34 @@ export class Bench {
       }
     const done = this.#engine.apply(command);
     if (command.kind === "source" && command.atMs !== undefined && done.ok) this.#movedAtMs.push(command.atMs);
-    if (command.kind === "releaseAll") for (const { link } of this.#boards) link.releaseAll(nowMs);
+    if (command.kind === "releaseAll") this.#releaseAll(nowMs);
     return done;
+  }
+
+  /** Lets everything go at once, and says which board it could not tell. */
+  #releaseAll(nowMs: number): void {
+    for (const { link } of this.#boards) {
+      link.releaseAll(nowMs);
+      if (link.life.kind === "open") continue;
+      const { label, silence } = byId(this.#project?.boards ?? [], link.boardId);
+      const meanwhile =
+        silence.action === "release"
+          ? `it lets go by itself after ${silence.afterMs} ms without a word`
+          : "IT HOLDS ON BY ITSELF: switch its supply off";
+      this.onNews(`${label} could not be told to release, its wire is not open; ${meanwhile}.`, true);
+    }
+  }
+
+  /** When something is to be done next: a frame, or what a wire waits for. */
+  get nextWakeMs(): number {
+    let nextMs = this.#engine.nextTickMs;
+    for (const { link } of this.#boards) if (link.nextWakeMs < nextMs) nextMs = link.nextWakeMs;
+    return nextMs;
+  }
+
+  /** Does what is due between two frames. */
+  wake(nowMs: number): void {
+    for (const { link } of this.#boards) if (link.nextWakeMs <= nowMs) link.wake(nowMs);
   }
 
   tick(nowMs: number): void {
@@ -246,12 +311,20 @@ export class Bench {
   }
 
   get linkReports(): readonly LinkReport[] {
-    return this.#boards.map(({ link: { boardId, state } }) => ({
+    return this.#boards.map(({ link: { boardId, state, life, strangeWords, said, greeting } }) => ({
       boardId,
       state: state.kind,
-      sentence: state.kind === "refused" ? state.sentence : "",
+      life: life.kind,
+      sentence: life.kind === "lost" ? life.sentence : state.kind === "refused" ? state.sentence : (strangeWords ?? ""),
+      said,
+      greeting,
       isPlugged: this.simulation.isPlugged(boardId),
     }));
+  }
+
+  /** How each link did lately, by board. */
+  healthAt(nowMs: number): Readonly<Record<string, LinkHealthReport>> {
+    return Object.fromEntries(this.#boards.map(({ link }) => [link.boardId, link.health(nowMs)]));
   }
 
   /** Counts whatever is asked and whatever turns: while it stays the same, the bench rests. What trembles or creeps by itself does not count. */
@@ -267,14 +340,17 @@ export class Bench {
     const joints = this.#project?.joints ?? [];
     for (let index = 0; index < joints.length; index += 1) {
       const joint = joints[index];
-      const servo = joint && this.simulation.servoOf(joint.cardId);
-      if (!servo) continue;
+      const link = this.#linkOf(joint);
+      if (joint && link) {
+        setJoint(snapshot, index, "reading", link.positions[joint.channel] ?? Number.NaN);
+        setJoint(snapshot, index, "currentMa", link.currentsMa[joint.channel] ?? Number.NaN);
+      }
+      // Where a real servo stands nobody sees but by what it reads.
+      const servo = joint && this.simulation.has(joint.boardId) ? this.simulation.servoOf(joint.cardId) : undefined;
+      if (!servo || !joint) continue;
       const seenDeg = servo.readDeg();
       setJoint(snapshot, index, "actual", joint.axis.kind === "angle" ? jointDegOf(joint.axis, seenDeg) : seenDeg);
       setJoint(snapshot, index, "isStalled", servo.isStalled ? 1 : 0);
-      const link = this.#linkOf(joint);
-      setJoint(snapshot, index, "reading", link?.positions[joint.channel] ?? Number.NaN);
-      setJoint(snapshot, index, "currentMa", link?.currentsMa[joint.channel] ?? Number.NaN);
     }
   }
 

@@ -6,12 +6,13 @@ import { Bench } from "./bench";
 import { Lateness } from "./lateness";
 import type { FromWorker, LinkReport, ToWorker } from "./messages";
 import { SnapshotPace } from "./snapshotPace";
+import { openStream } from "./wires";
 
 /**
  * The bench worker: hands the bench its clock, and passes messages. It runs apart from the page since a browser slows
  * the timers of a hidden page, and a real servo must not notice.
  */
-const bench = new Bench();
+const bench = new Bench({ openStream, nowMs: () => performance.now() });
 bench.epochMs = performance.timeOrigin;
 bench.onFault = (sentence) => post({ kind: "refused", sentence });
 bench.onBus = (boardId, told) => post({ kind: "bus", boardId, told });
@@ -123,14 +124,16 @@ function keepLine(boardId: string, bytes: Uint8Array): void {
 function run(): void {
   isRunning = true;
   try {
-    step();
+    const nowMs = performance.now();
+    if (nowMs >= bench.nextTickMs || Number.isNaN(bench.nextTickMs)) step();
+    else bench.wake(nowMs);
   } catch (error) {
     if (!hasFailed)
       post({ kind: "refused", sentence: `The bench met a fault of its own and goes on: ${String(error)}` });
     hasFailed = true;
   } finally {
     // Whatever went wrong, the next frame comes. Rounded up: a timer that fires early would only have to wait again.
-    setTimeout(run, Math.max(1, Math.ceil(bench.nextTickMs - performance.now())) || fallbackTickMs);
+    setTimeout(run, Math.max(1, Math.ceil(bench.nextWakeMs - performance.now())) || fallbackTickMs);
   }
 }
 
@@ -163,7 +166,7 @@ function report(nowMs: number): void {
   reportSurvey(nowMs);
   if (isWatching && nowMs - linesSentMs > linesEveryMs) {
     linesSentMs = nowMs;
-    post({ kind: "lines", lines });
+    post({ kind: "lines", lines, health: bench.healthAt(nowMs) });
   }
 }
 

@@ -1,8 +1,10 @@
 import type { SurveyAsk, SurveyReport } from "@core/calibrate";
 import type { Asked, Command } from "@core/engine";
 import type { DeviceMemories } from "@core/files";
+import type { ComparedLine, Greeting, LinkHealthReport } from "@core/link";
 import type { Project, TakeData } from "@core/project";
 import type { Recorded } from "@core/take";
+import type { StreamLife } from "@core/wire";
 import type { BusAsk, BusTold } from "./links/busMessages";
 import type { SimulationAsk, TableReport } from "./simulation/simulationMessages";
 
@@ -40,8 +42,13 @@ export type ToWorker =
 export interface LinkReport {
   readonly boardId: string;
   readonly state: "greeting" | "live" | "lost" | "refused";
-  /** Why a refused board is not driven. */
+  /** How its wire is; “open” where the far end is simulated. */
+  readonly life: StreamLife["kind"];
+  /** Why it is not driven, or not there: empty where all is well. */
   readonly sentence: string;
+  /** What it says of itself beside what the project says, line by line. */
+  readonly said: readonly ComparedLine[];
+  readonly greeting: Greeting | null;
   readonly isPlugged: boolean;
 }
 
@@ -50,7 +57,12 @@ export type FromWorker =
   | { readonly kind: "snapshot"; readonly snapshot: Float64Array<ArrayBuffer> }
   | { readonly kind: "links"; readonly links: readonly LinkReport[] }
   /** The last line that left for each board, by board id. */
-  | { readonly kind: "lines"; readonly lines: Readonly<Record<string, string>> }
+  | {
+      readonly kind: "lines";
+      readonly lines: Readonly<Record<string, string>>;
+      /** How each link did lately, by board id. */
+      readonly health: Readonly<Record<string, LinkHealthReport>>;
+    }
   /** How the automatic run is doing, a few times a second and at its end. */
   | { readonly kind: "survey"; readonly jointId: string; readonly report: SurveyReport }
   /** What is recorded so far, every few seconds: were the page to die, no more than that is lost. */

@@ -19,7 +19,7 @@ export default async function serve(project: TestProject): Promise<() => void> {
 
 export async function startServer(): Promise<{ url: string; server: ChildProcess }> {
   const port = await freePort();
-  const server = spawn(process.execPath, ["dist/server/entry.mjs"], {
+  const server = spawn(process.execPath, ["dist/server/vantel.mjs"], {
     env: { ...process.env, HOST: "127.0.0.1", PORT: String(port) },
     stdio: "ignore",
   });

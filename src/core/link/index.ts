@@ -1,6 +1,8 @@
+export { type ComparedLine, comparisonOf, type DescribedBoard } from "./comparison";
 export { crc16 } from "./crc16";
 export { LineReader, type ReadLine } from "./lineReader";
 export { checkLength, LineWriter, longestLine } from "./lineWriter";
+export { LinkHealth, type LinkHealthReport } from "./linkHealth";
 export { type ExpectedBoard, LinkSession, type LinkState } from "./linkSession";
 export {
   type BoardLine,
@@ -17,3 +19,5 @@ export {
   type SilenceAction,
   setWords,
 } from "./messages";
+export { releaseLine } from "./releaseLine";
+export { StrangeBytes } from "./strangeBytes";

@@ -1,8 +1,9 @@
 import { dequal } from "dequal";
+import { type DescribedBoard, mismatchOf, versionWords } from "./comparison";
 import { LineReader, type ReadLine } from "./lineReader";
 import { LineWriter, longestLine } from "./lineWriter";
+import { LinkHealth } from "./linkHealth";
 import {
-  type ChannelGroup,
   type ChannelLimits,
   type Greeting,
   isAfter,
@@ -11,13 +12,10 @@ import {
   readBoardLine,
   type SilenceAction,
 } from "./messages";
+import { StrangeBytes } from "./strangeBytes";
 
-/** What the project says the board at the other end is. A board that is not so gets no signals. */
-export interface ExpectedBoard {
-  readonly label: string;
-  readonly countName: "count" | "tick";
-  readonly channels: number;
-  readonly groups: readonly ChannelGroup[];
+/** A board as the project describes it, and what it is to do when it hears nothing. */
+export interface ExpectedBoard extends DescribedBoard {
   readonly silence: { readonly afterMs: number; readonly action: SilenceAction };
 }
 
@@ -43,6 +41,7 @@ const limitsAgainMs = 100;
 /** One frame that was sent, with what it says of each channel; 0 as its number for an empty place. */
 interface SentFrame {
   sequence: number;
+  sentMs: number;
   readonly counts: Float64Array;
 }
 
@@ -56,8 +55,13 @@ const lostAfterMs = 250;
  */
 export class LinkSession {
   state: LinkState = { kind: "greeting" };
+  /** What the board last said of itself; null before it was heard. */
+  greeting: Greeting | null = null;
   /** Hears every `name=value` that arrives, from a board in any state. */
   onInput: (name: string, value: number) => void = () => {};
+  readonly health = new LinkHealth();
+  /** What was heard while nobody answered. */
+  readonly strange = new StrangeBytes();
   framesSent = 0;
   linesRefused = 0;
   /** At its last greeting the board had no signal on any channel: its servos are limp. */
@@ -101,7 +105,7 @@ export class LinkSession {
     this.heard = none();
     this.#lowest = none();
     this.#highest = none();
-    this.#sent = Array.from({ length: framesOnTheWay }, () => ({ sequence: 0, counts: none() }));
+    this.#sent = Array.from({ length: framesOnTheWay }, () => ({ sequence: 0, sentMs: 0, counts: none() }));
   }
 
   /** Some frames have gone out without word that the board took one: nobody knows whether it still hears. */
@@ -140,6 +144,7 @@ export class LinkSession {
 
   receive(bytes: Uint8Array, nowMs: number): void {
     this.#nowMs = nowMs;
+    if (this.state.kind !== "live") this.strange.hear(bytes);
     this.#reader.read(bytes, this.#onLine);
   }
 
@@ -153,6 +158,7 @@ export class LinkSession {
     if (!frame) return;
     const writer = this.#begin("S ", nowMs);
     frame.sequence = this.#sequence;
+    frame.sentMs = nowMs;
     frame.counts.fill(Number.NaN);
     for (let at = 0; at < channels.length; at += 1) {
       const count = counts[at] as number;
@@ -176,7 +182,12 @@ export class LinkSession {
     if (wasTaken) {
       this.heard.set(frame.counts);
       this.#framesUnheard = 0;
-      for (const one of this.#sent) if (one.sequence !== 0 && isAfter(sequence, one.sequence)) one.sequence = 0;
+      this.health.took(this.#nowMs - frame.sentMs, this.#nowMs);
+      for (const one of this.#sent)
+        if (one.sequence !== 0 && isAfter(sequence, one.sequence)) {
+          one.sequence = 0;
+          this.health.lose(1, this.#nowMs);
+        }
     }
     frame.sequence = 0;
   }
@@ -216,8 +227,14 @@ export class LinkSession {
     }
   }
 
+  /** The wire itself is gone: no answer is waited for. */
+  wireLost(): void {
+    if (this.state.kind === "live") this.#lose();
+  }
+
   #lose(): void {
     this.state = { kind: "lost" };
+    this.health.lose(this.#sent.filter(({ sequence }) => sequence !== 0).length, this.#nowMs);
     this.positions.fill(Number.NaN);
     this.currentsMa.fill(Number.NaN);
     this.#greetedMs = Number.NEGATIVE_INFINITY;
@@ -229,6 +246,7 @@ export class LinkSession {
     // It is a frame that names no channel; where too many are on their way it takes the place of the oldest.
     const frame = this.#sent.find(({ sequence }) => sequence === 0) ?? (this.#sent[0] as SentFrame);
     frame.sequence = this.#sequence;
+    frame.sentMs = nowMs;
     frame.counts.fill(Number.NaN);
     this.#send(writer.end());
   }
@@ -265,6 +283,7 @@ export class LinkSession {
       case "refused":
         this.#waitingSinceMs = Number.NaN;
         this.linesRefused += 1;
+        this.health.refuse();
         this.#refusals += 1;
         this.#settle(message.sequence, false);
         // A board that wants to be greeted first was restarted, or has released by itself.
@@ -295,6 +314,7 @@ export class LinkSession {
   }
 
   #meet(greeting: Greeting): void {
+    this.greeting = greeting;
     const sentence = mismatchOf(this.#expected, greeting);
     if (sentence) {
       this.state = { kind: "refused", sentence };
@@ -312,53 +332,13 @@ export class LinkSession {
     this.#framesUnheard = 0;
     this.#longestLine = Math.min(longestLine, greeting.longestLine);
     this.timesMet += 1;
+    this.health.meet();
+    this.strange.forget();
     this.#waitingSinceMs = Number.NaN;
     this.#send(this.#begin("W ", this.#heardMs).text(" ").number(afterMs).text(` ${action}`).end());
     this.#tellLimits(this.#heardMs);
   }
 }
 
-const versionWords = (label: string, version: number): string =>
-  `${label} speaks version ${version} of the link; this bench speaks version ${protocolVersion}. Load a fitting sketch onto the board.`;
-
 const refusedWords = (label: string, code: string): string =>
   `${label} takes nothing of what it is sent (it says “${code}”). Its program is not the one that the project describes; load a fitting one.`;
-
-/** Why this board must not be driven as the project describes it, or null when it may be. */
-function mismatchOf(expected: ExpectedBoard, greeting: Greeting): string | null {
-  const { label } = expected;
-  if (greeting.version !== protocolVersion) return versionWords(label, greeting.version);
-  if (greeting.countName !== expected.countName)
-    return `${label} takes ${greeting.countName}s, but the project drives it in ${expected.countName}s. Change the board's kind in the project.`;
-  if (greeting.channels < expected.channels)
-    return `${label} has ${greeting.channels} channels, but the project uses ${expected.channels}.`;
-  for (let channel = 0; channel < expected.channels; channel += 1) {
-    const [theirs, ours] = [greeting, expected].map(({ groups }) =>
-      groups.find((group) => group.first <= channel && channel <= group.last),
-    );
-    if (!ours) continue;
-    const sentence = theirs
-      ? differenceOf(label, theirs, ours)
-      : `${label} does not say what its channel ${channel} does.`;
-    if (sentence) return `${sentence} Make the two agree.`;
-  }
-  return null;
-}
-
-/** Half a per cent of a 2000 µs pulse is 10 µs, about a degree: beyond that something is set wrongly. */
-const mostApart = 0.005;
-const isApart = (one: number, other: number) => Math.abs(one - other) > mostApart * Math.max(Math.abs(other), 1);
-
-/** In what a group of channels differs from what the project says of it; null where every pulse will be right. */
-function differenceOf(label: string, theirs: ChannelGroup, ours: ChannelGroup): string | null {
-  if (isApart(theirs.periodNs, ours.periodNs))
-    return `${label} repeats its frame every ${theirs.periodNs / 1000} µs, but the project says ${ours.periodNs / 1000} µs: every pulse would be wrong.`;
-  if (theirs.highestCount !== ours.highestCount || theirs.lowestCount !== ours.lowestCount)
-    return `${label} counts from ${theirs.lowestCount} to ${theirs.highestCount}, but the project says ${ours.lowestCount} to ${ours.highestCount}: every pulse would be wrong.`;
-  // The span in which both ends lie is what half a per cent is of: one end may be a pulse of nothing.
-  const span = Math.abs(ours.atHighest - ours.atLowest);
-  const isOff = (one: number, other: number) => Math.abs(one - other) > mostApart * span;
-  if (isOff(theirs.atLowest, ours.atLowest) || isOff(theirs.atHighest, ours.atHighest))
-    return `${label} makes ${theirs.atHighest} of its count ${theirs.highestCount}, but the project says ${ours.atHighest}: every pulse would be wrong.`;
-  return null;
-}

@@ -1,5 +1,6 @@
 import { encodingSchema, mostDigits } from "@core/encodings";
 import { type DeepReadonly, finite, idSchema, labelSchema, wholeBetween } from "@core/schema";
+import { wireSchema } from "@core/wire";
 import * as z from "zod/mini";
 
 const hertzSchema = finite.check(z.gte(1), z.lte(1000));
@@ -17,7 +18,8 @@ export const boardSchema = z.strictObject({
   encoding: encodingSchema,
   /** What the board does by itself when the link has been silent for so long. */
   silence: z.strictObject({ afterMs: wholeBetween(100, 60_000), action: z.enum(["release", "hold"]) }),
-  link: z.strictObject({ kind: z.literal("simulated") }),
+  /** The wire to it. Which of them is really opened, each computer says for itself: see `stores/wires.ts`. */
+  link: wireSchema,
 });
 
 export type Board = DeepReadonly<z.infer<typeof boardSchema>>;

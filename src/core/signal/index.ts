@@ -1,3 +1,4 @@
+export * from "./boardAsSaid";
 export { channelGroupsOf } from "./channelGroups";
 export * from "./quantity";
 export { channelMakersOf, framePeriodsUs, signalMakerOf } from "./signalMaker";

@@ -1,8 +1,9 @@
 import { type BusDevice, BusSession, type DeviceNews, layoutById, layoutsOf } from "@core/bus";
 import type { BoardOutput } from "@core/engine";
-import type { LinkState } from "@core/link";
+import { LinkHealth, type LinkHealthReport, type LinkState } from "@core/link";
 import { type Board, byId, type Project, type SmartCard } from "@core/project";
 import { framePeriodsUs } from "@core/signal";
+import type { StreamLife } from "@core/wire";
 import { boundsOf } from "./busBounds";
 import type { BusAsk, BusTold } from "./busMessages";
 import { BusAlarms, newsSentence } from "./busNews";
@@ -33,6 +34,9 @@ export class BusLink implements Link {
   readonly timesMet = 0;
   readonly isWaiting = false;
   readonly heard = null;
+  readonly strangeWords = null;
+  readonly said = [];
+  readonly greeting = null;
   readonly session: BusSession;
   readonly joints: readonly BusJoint[];
   readonly #periodS: number;
@@ -41,6 +45,7 @@ export class BusLink implements Link {
   readonly #runs: BusRuns;
   readonly #watch: BusWatch;
   readonly #alarms = new BusAlarms();
+  readonly #health = new LinkHealth();
   #project: Project;
   #nowUs = 0;
 
@@ -60,17 +65,59 @@ export class BusLink implements Link {
       layout ? [{ id: joint.channel, layout, ...boundsOf(joint, project, this.#periodS) }] : [],
     );
     const bitsPerS = board.encoding.kind === "bus" ? board.encoding.bitsPerS : 230_400;
-    this.session = new BusSession(bitsPerS, board.channels, devices, layoutsOf(project), (bytes, speed, atUs) =>
-      wire.send(bytes, speed, atUs),
+    this.session = new BusSession(
+      bitsPerS,
+      board.channels,
+      devices,
+      layoutsOf(project),
+      (bytes, speed, atUs) => wire.send(bytes, speed, atUs),
+      !wire.isOwnTime,
     );
+    this.session.wire.onAnswered = (tookUs, atUs) => {
+      if (Number.isNaN(tookUs)) this.#health.lose(1, atUs / 1000);
+      else this.#health.took(tookUs / 1000, atUs / 1000);
+    };
+    wire.lastWords = this.#lastWords;
     this.session.onNews = (news) => this.#tellNews(news);
-    wire.onBytes = (bytes, atUs) => this.session.receive(bytes, atUs);
+    wire.onBytes = (bytes, atUs) => {
+      this.session.receive(bytes, atUs);
+      // What waits for the wire goes at once, not with the next frame.
+      if (!wire.isOwnTime) this.session.wake(atUs);
+    };
     this.#runs = new BusRuns(this, ears.onTold);
     this.#watch = new BusWatch(board.id, this.session);
   }
 
   get project(): Project {
     return this.#project;
+  }
+
+  get life(): StreamLife {
+    return this.#wire.life;
+  }
+
+  /** A simulated wire has a time of its own, through which every tick lives. */
+  get nextWakeMs(): number {
+    return this.#wire.isOwnTime ? Number.POSITIVE_INFINITY : this.session.nextWakeUs / 1000;
+  }
+
+  wake(nowMs: number): void {
+    this.#nowUs = Math.max(this.#nowUs, nowMs * 1000);
+    this.session.wake(this.#nowUs);
+  }
+
+  health(nowMs: number): LinkHealthReport {
+    return { ...this.#health.report(nowMs), heldBackMs: this.session.wire.heldBackUs / 1000 };
+  }
+
+  /** What lets everything go, for whoever outlives this page. */
+  get #lastWords(): Uint8Array {
+    return Uint8Array.from(this.session.releasePackets.flatMap(({ bytes }) => [...bytes]));
+  }
+
+  close(nowMs: number): void {
+    if (!this.#wire.isOwnTime) this.releaseAll(nowMs);
+    this.#wire.close();
   }
 
   get state(): LinkState {

@@ -1,6 +1,7 @@
 import type { BoardOutput } from "@core/engine";
-import type { LinkState } from "@core/link";
+import type { ComparedLine, Greeting, LinkHealthReport, LinkState } from "@core/link";
 import type { Board, Project } from "@core/project";
+import type { StreamLife } from "@core/wire";
 import { busWiringOf } from "./busWiring";
 
 /** The way to one board, whatever it is made of. The bench knows no more of it than this. Times are handed in, in ms. */
@@ -29,21 +30,47 @@ export interface Link {
   send(output: BoardOutput, nowMs: number): void;
   /** Lets everything go at once. */
   releaseAll(nowMs: number): void;
+  /** How its wire is; always open where the far end is simulated. */
+  readonly life: StreamLife;
+  /** When it has something to do besides the frames; Infinity for never. */
+  readonly nextWakeMs: number;
+  /** Does what is due between two frames. */
+  wake(nowMs: number): void;
+  /** How it did lately. */
+  health(nowMs: number): LinkHealthReport;
+  /** What the far end says of itself beside what the project says; empty before it was heard, and on a bus. */
+  readonly said: readonly ComparedLine[];
+  /** What it said of itself; null before, and on a bus. */
+  readonly greeting: Greeting | null;
+  /** What was heard instead of an answer, in a sentence; null where there is nothing to say. */
+  readonly strangeWords: string | null;
+  /** Lets everything go, and gives the wire up. */
+  close(nowMs: number): void;
+}
+
+/** The near end of a wire, whatever it carries. */
+export interface WireEnd {
+  readonly life: StreamLife;
+  close(): void;
 }
 
 /** Bytes to and from a board that takes lines. */
-export interface LineWire {
+export interface LineWire extends WireEnd {
   send(bytes: Uint8Array, nowMs: number): void;
   onBytes: (bytes: Uint8Array, nowMs: number) => void;
 }
 
 /** Bytes to and from the devices on a bus, in the time of the wire, in µs. */
-export interface PacketWire {
+export interface PacketWire extends WireEnd {
   /** Bytes begin at a moment, at this speed. */
   send(bytes: Uint8Array, bitsPerS: number, atUs: number): void;
   onBytes: (bytes: Uint8Array, atUs: number) => void;
   /** When something reaches the host next, as far as that is known beforehand; Infinity for a wire that only time will tell. */
   readonly nextEventUs: number;
+  /** Time on it passes as it is let pass; a real wire has that of the clock. */
+  readonly isOwnTime: boolean;
+  /** What the far end is told if this page dies, by whoever outlives it. */
+  lastWords: Uint8Array;
   /** Lets arrive what has been said by then. */
   arriveUntil(nowUs: number): void;
 }

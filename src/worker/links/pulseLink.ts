@@ -1,9 +1,18 @@
 import { makerOf } from "@core/encodings";
 import type { BoardOutput } from "@core/engine";
 import { countLimits, lastStage } from "@core/gate";
-import { LinkSession, type LinkState } from "@core/link";
+import {
+  type ComparedLine,
+  comparisonOf,
+  type DescribedBoard,
+  type Greeting,
+  type LinkHealthReport,
+  LinkSession,
+  type LinkState,
+} from "@core/link";
 import type { Board } from "@core/project";
 import { channelGroupsOf } from "@core/signal";
+import type { StreamLife } from "@core/wire";
 import type { LineWire, Link } from "./link";
 
 /** A link to a board that makes pulses: the host's end of the line protocol, on whatever wire. */
@@ -11,11 +20,22 @@ export class PulseLink implements Link {
   readonly boardId: string;
   readonly mustBeGreeted = true;
   readonly #session: LinkSession;
+  readonly #wire: LineWire;
+  readonly #label: string;
+  /** Since when nobody answers. */
+  #silentSinceMs = Number.NaN;
+  readonly #described: DescribedBoard;
+  #comparedWith: Greeting | null = null;
+  #said: readonly ComparedLine[] = [];
   #nowMs = 0;
 
   constructor(board: Board, wire: LineWire, onInput: (name: string, value: number) => void) {
     this.boardId = board.id;
-    this.#session = new LinkSession(expectedOf(board), (bytes) => wire.send(bytes, this.#nowMs));
+    this.#wire = wire;
+    this.#label = board.label;
+    const expected = expectedOf(board);
+    this.#described = expected;
+    this.#session = new LinkSession(expected, (bytes) => wire.send(bytes, this.#nowMs));
     this.#session.onInput = onInput;
     wire.onBytes = (bytes, nowMs) => this.#session.receive(bytes, nowMs);
   }
@@ -57,9 +77,55 @@ export class PulseLink implements Link {
     this.#session.setLimits(limits, nowMs);
   }
 
+  readonly nextWakeMs = Number.POSITIVE_INFINITY;
+
+  /** It answers to bytes as they arrive, and has nothing else to do between frames. */
+  wake(): void {}
+
+  get life(): StreamLife {
+    return this.#wire.life;
+  }
+
+  health(nowMs: number): LinkHealthReport {
+    return this.#session.health.report(nowMs);
+  }
+
+  get greeting(): Greeting | null {
+    return this.#session.greeting;
+  }
+
+  /** Compared once for each greeting. */
+  get said(): readonly ComparedLine[] {
+    const { greeting } = this.#session;
+    if (greeting !== this.#comparedWith) {
+      this.#comparedWith = greeting;
+      this.#said = greeting ? comparisonOf(this.#described, greeting) : [];
+    }
+    return this.#said;
+  }
+
+  get strangeWords(): string | null {
+    const { kind } = this.#session.state;
+    if (this.life.kind !== "open" || kind === "live" || kind === "refused") return null;
+    return this.#session.strange.sentence(this.#label, this.#nowMs - this.#silentSinceMs);
+  }
+
+  close(nowMs: number): void {
+    this.#nowMs = nowMs;
+    this.#wire.close();
+  }
+
   tick(nowMs: number): void {
     this.#nowMs = nowMs;
-    this.#session.tick(nowMs);
+    const isOpen = this.life.kind === "open";
+    // Silence is counted from the moment at which somebody could have answered.
+    if (!isOpen || this.state.kind === "live") this.#silentSinceMs = Number.NaN;
+    else if (Number.isNaN(this.#silentSinceMs)) this.#silentSinceMs = nowMs;
+    if (isOpen) this.#session.tick(nowMs);
+    else {
+      this.#session.wireLost();
+      this.#session.strange.forget();
+    }
   }
 
   send({ staged, channels, counts, periodMs }: BoardOutput, nowMs: number): void {

@@ -4,6 +4,7 @@ import type { LineWire } from "../links/link";
 
 /** A simulated board and the cable to it, which carries bytes and can be pulled. */
 export class SimBoardEnd implements LineWire {
+  readonly life = { kind: "open" } as const;
   isPlugged = true;
   onBytes: LineWire["onBytes"] = () => {};
   readonly #boardId: string;
@@ -42,6 +43,8 @@ export class SimBoardEnd implements LineWire {
     this.#onSent(this.#boardId, bytes);
     if (this.isPlugged) this.#board.receive(bytes, nowMs);
   }
+
+  close(): void {}
 
   /** Lets the board and its servos live on; also while the cable is pulled. */
   advance(nowMs: number, dtMs: number): void {

@@ -7,6 +7,10 @@ import type { SimulationAsk, TableReport } from "./simulationMessages";
 
 /** A simulated bus: the wire, the devices on it, and those that lie beside it. */
 export class SimBusEnd implements PacketWire {
+  readonly life = { kind: "open" } as const;
+  readonly isOwnTime = true;
+  /** Here nobody outlives the page. */
+  lastWords = new Uint8Array(0);
   isPlugged = true;
   onBytes: PacketWire["onBytes"] = () => {};
   readonly #boardId: string;
@@ -40,6 +44,8 @@ export class SimBusEnd implements PacketWire {
     this.#onSent(this.#boardId, bytes);
     if (this.isPlugged) this.#bus.receive(bytes, bitsPerS, atUs);
   }
+
+  close(): void {}
 
   get nextEventUs(): number {
     return this.#bus.nextEventUs;

@@ -80,6 +80,17 @@ export class Simulation {
     return end;
   }
 
+  /** A board is on a wire of its own now: nothing of it is simulated. */
+  forget(boardId: string): void {
+    this.#boards.delete(boardId);
+    this.#buses.delete(boardId);
+  }
+
+  /** Whether the far end of this board is simulated. */
+  has(boardId: string): boolean {
+    return this.#boards.has(boardId) || this.#buses.has(boardId);
+  }
+
   /** Lets what is at the far end of a link live on. */
   advance(boardId: string, nowMs: number, dtMs: number): void {
     (this.#boards.get(boardId) ?? this.#buses.get(boardId))?.advance(nowMs, dtMs);

@@ -48,10 +48,11 @@ export class BusSession {
     devices: readonly BusDevice[],
     layouts: readonly Layout[],
     send: (bytes: Uint8Array, bitsPerS: number, atUs: number) => void,
+    isThroughAdapter = false,
   ) {
     this.#boardBitsPerS = bitsPerS;
     this.#layouts = layouts;
-    this.wire = new BusWire(bitsPerS, send);
+    this.wire = new BusWire(bitsPerS, send, isThroughAdapter);
     this.#runner = new ProcedureRunner(this.wire);
     this.#talk = new DeviceTalk(this.wire, channels, (device, answer) => this.#countAnswer(device, answer));
     this.#switching = new Switching(
@@ -155,21 +156,26 @@ export class BusSession {
     this.#sense();
   }
 
+  /** What lets everything on the bus go. */
+  get releasePackets(): readonly { readonly layout: Layout; readonly bytes: Uint8Array }[] {
+    return this.#layouts.flatMap((layout) => {
+      const torque = registerFor(layout, "torque");
+      const mine = this.#devices.filter((device) => device.layout === layout);
+      // All at once where the family can; a servo that is no joint and turns on and on lets go as well.
+      const ids = layout.broadcastId === null ? mine.map(({ id }) => id) : [layout.broadcastId];
+      return (torque ? ids : []).flatMap((id) => {
+        const request = torque && writeRequest(layout, id, torque, 0, true);
+        return request ? [{ layout, bytes: request.bytes }] : [];
+      });
+    });
+  }
+
   /** Lets everything go at once, whatever is on the wire. Nobody answers to it: the next frames make sure of each joint. */
   releaseAll(nowMs: number): void {
     this.#talk.nowUs = Math.max(this.#talk.nowUs, nowMs * 1000);
     this.wire.withdraw((exchange) => exchange.rank <= rank.goals);
     this.endProcedure();
-    for (const layout of this.#layouts) {
-      const torque = registerFor(layout, "torque");
-      const mine = this.#devices.filter((device) => device.layout === layout);
-      // All at once where the family can; a servo that is no joint and turns on and on lets go as well.
-      const ids = layout.broadcastId === null ? mine.map(({ id }) => id) : [layout.broadcastId];
-      for (const id of torque ? ids : []) {
-        const request = torque && writeRequest(layout, id, torque, 0, true);
-        if (request) this.wire.interrupt(layout, request.bytes, this.#talk.nowUs);
-      }
-    }
+    for (const { layout, bytes } of this.releasePackets) this.wire.interrupt(layout, bytes, this.#talk.nowUs);
     this.#forgetAsked();
     for (const device of this.#devices) {
       device.wanted = Number.NaN;

@@ -52,6 +52,26 @@ export const replyWaitUs = 3500;
 /** A retry waits until a late answer to the first has come and gone. */
 const againUs = 1500;
 
+/** An adapter may hold bytes back; until its first answers have told for how long, it is given so much time. */
+const holdsBackAtFirstUs = 20_000;
+const answersMeasured = 32;
+
+/** How much later than on a bare wire answers come through an adapter: the longest of the last ones, with some room. */
+class HeldBack {
+  readonly #lastUs: number[] = [];
+
+  /** @param waitedUs from the end of a request to the first byte of its answer */
+  hear(waitedUs: number): void {
+    this.#lastUs.push(waitedUs);
+    if (this.#lastUs.length > answersMeasured) this.#lastUs.shift();
+  }
+
+  get us(): number {
+    const isKnown = this.#lastUs.length >= answersMeasured / 4;
+    return isKnown ? Math.max(0, 1.5 * Math.max(...this.#lastUs) - replyWaitUs / 2) : holdsBackAtFirstUs;
+  }
+}
+
 interface Running {
   readonly exchange: Exchange;
   readonly reader: PacketReader;
@@ -60,6 +80,10 @@ interface Running {
   hadBadCheck: boolean;
   times: number;
   sentUs: number;
+  /** How long the request itself is on the wire. */
+  sendingUs: number;
+  /** Something has come since it was sent. */
+  isAnswering: boolean;
   endUs: number;
 }
 
@@ -70,6 +94,8 @@ interface Running {
 export class BusWire {
   bitsPerS: number;
   onEvent: ((event: WireEvent) => void) | null = null;
+  /** Hears of each exchange that waited for an answer: how long that took, in µs; NaN for one that got none. */
+  onAnswered: ((tookUs: number, atUs: number) => void) | null = null;
   readonly #send: (bytes: Uint8Array, bitsPerS: number, atUs: number) => void;
   #waiting: Exchange[] = [];
   #running: Running | null = null;
@@ -77,10 +103,22 @@ export class BusWire {
   /** Until then a packet of its own is on the wire, and the gap behind it. */
   #sendingUntilUs = 0;
   #nowUs = 0;
+  readonly #heldBack: HeldBack | null;
 
-  constructor(bitsPerS: number, send: (bytes: Uint8Array, bitsPerS: number, atUs: number) => void) {
+  /** @param isThroughAdapter answers may be held back on their way */
+  constructor(
+    bitsPerS: number,
+    send: (bytes: Uint8Array, bitsPerS: number, atUs: number) => void,
+    isThroughAdapter = false,
+  ) {
     this.bitsPerS = bitsPerS;
     this.#send = send;
+    this.#heldBack = isThroughAdapter ? new HeldBack() : null;
+  }
+
+  /** How long answers are given beyond what a bare wire needs, in µs. */
+  get heldBackUs(): number {
+    return this.#heldBack?.us ?? 0;
   }
 
   get isIdle(): boolean {
@@ -136,6 +174,8 @@ export class BusWire {
       this.onEvent?.({ kind: "late", atUs, bytes, layoutId: "", isAsked: false });
       return;
     }
+    if (!running.isAnswering) this.#heldBack?.hear(atUs - running.sentUs - running.sendingUs);
+    running.isAnswering = true;
     running.reader.read(bytes, (heard) => this.#hear(running, heard, atUs));
     const { exchange, replies } = running;
     const hasAll = exchange.from.length > 0 && replies.length >= exchange.from.length;
@@ -173,6 +213,8 @@ export class BusWire {
       hadBadCheck: false,
       times: 0,
       sentUs: 0,
+      sendingUs: 0,
+      isAnswering: false,
       endUs: 0,
     };
     this.#running = running;
@@ -185,7 +227,9 @@ export class BusWire {
     running.sentUs = this.#nowUs;
     const sentUs = wireUs(bytes.length, layout.bitsPerByte, this.bitsPerS);
     const answersUs = wireUs(from.length * (16 + (replyBytes ?? 32)), layout.bitsPerByte, this.bitsPerS);
-    running.endUs = this.#nowUs + sentUs + (from.length > 0 ? replyWaitUs + answersUs : gapUs);
+    running.sendingUs = sentUs;
+    running.isAnswering = from.length === 0;
+    running.endUs = this.#nowUs + sentUs + (from.length > 0 ? replyWaitUs + this.heldBackUs + answersUs : gapUs);
     this.#transmit(layout, bytes, running.exchange.rank === rank.person);
   }
 
@@ -225,6 +269,7 @@ export class BusWire {
         layoutId: exchange.layout.id,
         isAsked: exchange.rank === rank.person,
       });
+    if (exchange.from.length > 0) this.onAnswered?.(replies[0] ? replies[0].atUs - sentUs : Number.NaN, atUs);
     exchange.onDone({ replies, noise, hadBadCheck, sentUs, times });
     this.#begin();
   }

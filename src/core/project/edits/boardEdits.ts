@@ -1,5 +1,6 @@
 import type { Encoding } from "@core/encodings";
 import { problem, type Result } from "@core/result";
+import type { Wire } from "@core/wire";
 import type { Board } from "../board";
 import { boardSchema } from "../board";
 import { checkProject } from "../checkProject";
@@ -40,5 +41,23 @@ export const setFrameGroups = (boardId: string, groups: number): Edit => ({
         { length: Math.min(groups, board.channels) },
         (_, at) => board.frameHz[at] ?? board.frameHz[0] ?? 50,
       ),
+    })),
+});
+
+/** Says by which wire a board is reached. Whether it is opened, each computer says for itself. */
+export const setWire = (boardId: string, link: Wire): Edit => ({
+  name: "Change wire",
+  apply: (project) => changeBoard(project, boardId, (board) => ({ ...board, link })),
+});
+
+/** Takes over what a board says of itself: how many channels it has, their frames, and how it makes its signals. */
+export const describeBoard = (boardId: string, said: Pick<Board, "channels" | "frameHz" | "encoding">): Edit => ({
+  name: "Take over what the board says",
+  apply: (project) =>
+    changeBoard(project, boardId, (board) => ({
+      ...board,
+      channels: said.channels,
+      frameHz: [...said.frameHz],
+      encoding: said.encoding,
     })),
 });
