@@ -2,7 +2,7 @@
  * A board on this computer, with made-up pins: on a pseudo-terminal or a TCP port, every edge of every pin written as a waveform (VCD). It is what
  * the tests hold the host against, and an example of a port.
  *
- *   vantel-board --pty LINK | --tcp PORT  [--name NAME] [--groups G] [--silence MS release|hold] [--vcd FILE]
+ *   vantel-board --pty LINK | --tcp PORT  [--name NAME] [--groups G] [--silence MS release|hold] [--vcd FILE] [--log FILE]
  *
  * Its pulses are made as a timer makes them: a count is taken up when a frame begins, and what has begun goes on whatever the program does. So a
  * program that is stopped for a second leaves the pins as they were, and makes up for their edges when it goes on.
@@ -38,6 +38,8 @@ static uint64_t frame_ns[GROUPS_AT_MOST];
 static uint64_t began_ns;
 static FILE *vcd;
 static uint64_t vcd_ns;
+/* Every line that comes in, with its time in ns. */
+static FILE *line_log;
 static int wire = -1;
 static volatile sig_atomic_t is_over;
 
@@ -192,16 +194,25 @@ static int open_tcp(int port) {
 static void take_bytes(void) {
   uint8_t bytes[512];
   const ssize_t count = read(wire, bytes, sizeof bytes);
-  for (ssize_t at = 0; at < count; at++) vb_take(bytes[at]);
+  static int is_within;
+  for (ssize_t at = 0; at < count; at++) {
+    if (line_log) {
+      if (!is_within) fprintf(line_log, "%llu ", (unsigned long long)now_ns());
+      fputc(bytes[at], line_log);
+      is_within = bytes[at] != '\n';
+      if (!is_within) fflush(line_log);
+    }
+    vb_take(bytes[at]);
+  }
 }
 
 static void usage(void) {
-  fprintf(stderr, "vantel-board --pty LINK | --tcp PORT  [--name NAME] [--groups G] [--silence MS release|hold] [--vcd FILE]\n");
+  fprintf(stderr, "vantel-board --pty LINK | --tcp PORT  [--name NAME] [--groups G] [--silence MS release|hold] [--vcd FILE] [--log FILE]\n");
   exit(2);
 }
 
 int main(int count, char **words) {
-  const char *pty = NULL, *vcd_path = NULL, *group_words = "0-11:20000000:0:0:20000:20000000";
+  const char *pty = NULL, *vcd_path = NULL, *log_path = NULL, *group_words = "0-11:20000000:0:0:20000:20000000";
   int tcp = -1, listener = -1;
   for (int at = 1; at < count; at++) {
     const char *word = words[at];
@@ -211,6 +222,7 @@ int main(int count, char **words) {
     else if (!strcmp(word, "--name")) about.name = words[++at];
     else if (!strcmp(word, "--groups")) group_words = words[++at];
     else if (!strcmp(word, "--vcd")) vcd_path = words[++at];
+    else if (!strcmp(word, "--log")) log_path = words[++at];
     else if (!strcmp(word, "--silence") && at + 2 < count) {
       about.silence_ms = (uint16_t)atoi(words[++at]);
       about.silence = strcmp(words[++at], "hold") ? VB_RELEASE : VB_HOLD;
@@ -224,6 +236,10 @@ int main(int count, char **words) {
   for (uint8_t group = 0; group < about.group_count; group++) frame_ns[group] = groups[group].period_ns;
   vb_begin(&about);
   if (vcd_path) begin_vcd(vcd_path);
+  if (log_path && !(line_log = fopen(log_path, "w"))) {
+    perror(log_path);
+    return 1;
+  }
   signal(SIGINT, end);
   signal(SIGTERM, end);
   signal(SIGPIPE, SIG_IGN);

@@ -1,7 +1,8 @@
-import { describeBoard, type Project, setWire } from "@core/project";
+import { type Board, describeBoard, type Project, setWire } from "@core/project";
 import { boardAsSaid } from "@core/signal";
 import type { Wire } from "@core/wire";
 import { dequal } from "dequal";
+import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
 import { edit, projectNow } from "./document";
 import { linkStore } from "./live";
@@ -34,18 +35,22 @@ function keep(wires: Readonly<Record<string, Wire>>): void {
   }
 }
 
-const isOpenedHere = (wires: Readonly<Record<string, Wire>>, boardId: string, link: Wire) =>
-  link.kind === "simulated" || dequal(wires[boardId], link);
+/** Whether a board is on a wire of its own here, and so are its servos. */
+export const useIsReal = (board: Pick<Board, "id" | "link">): boolean =>
+  useStore(wireStore, (wires) => isRealHere(wires, board));
+
+/** The same, of a wire that was opened on this computer. */
+export const isRealHere = (wires: Readonly<Record<string, Wire>>, { id, link }: Pick<Board, "id" | "link">): boolean =>
+  link.kind !== "simulated" && dequal(wires[id], link);
 
 /** The project as it is wired here: a board whose wire nobody has opened on this computer is simulated. */
 export function asWiredHere(project: Project): Project {
   const wires = wireStore.getState();
-  if (project.boards.every(({ id, link }) => isOpenedHere(wires, id, link))) return project;
+  const isAsSaid = (board: Board) => board.link.kind === "simulated" || isRealHere(wires, board);
+  if (project.boards.every(isAsSaid)) return project;
   return {
     ...project,
-    boards: project.boards.map((board) =>
-      isOpenedHere(wires, board.id, board.link) ? board : { ...board, link: { kind: "simulated" } },
-    ),
+    boards: project.boards.map((board) => (isAsSaid(board) ? board : { ...board, link: { kind: "simulated" } })),
   };
 }
 

@@ -345,9 +345,14 @@ export class Bench {
         setJoint(snapshot, index, "reading", link.positions[joint.channel] ?? Number.NaN);
         setJoint(snapshot, index, "currentMa", link.currentsMa[joint.channel] ?? Number.NaN);
       }
-      // Where a real servo stands nobody sees but by what it reads.
-      const servo = joint && this.simulation.has(joint.boardId) ? this.simulation.servoOf(joint.cardId) : undefined;
-      if (!servo || !joint) continue;
+      if (!joint) continue;
+      const servo = this.simulation.has(joint.boardId) ? this.simulation.servoOf(joint.cardId) : undefined;
+      if (!servo) {
+        // Where a real servo stands nobody sees but by what it reads.
+        setJoint(snapshot, index, "actual", this.#engine.seenAt(index));
+        setJoint(snapshot, index, "isStalled", 0);
+        continue;
+      }
       const seenDeg = servo.readDeg();
       setJoint(snapshot, index, "actual", joint.axis.kind === "angle" ? jointDegOf(joint.axis, seenDeg) : seenDeg);
       setJoint(snapshot, index, "isStalled", servo.isStalled ? 1 : 0);

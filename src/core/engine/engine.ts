@@ -120,6 +120,12 @@ export class Engine {
     if (live) live.reading = reading;
   }
 
+  /** Where a joint stands by what its board reads of its servo; NaN for one that cannot be read. */
+  seenAt(index: number): number {
+    const live = this.#joints[index];
+    return live?.toSeen?.(live.reading) ?? Number.NaN;
+  }
+
   /** Whether a routine plays, stands paused or is recorded over, or the bench goes to a pose. */
   get isPlaying(): boolean {
     return this.#performing.isPlaying;

@@ -1,5 +1,6 @@
 import { keepDraft, readDraft } from "@stores/draft";
 import type { JointBench } from "@stores/jointBench";
+import { useIsReal } from "@stores/wires";
 import { useState } from "react";
 import { CalibrationList } from "../cards/CalibrationList";
 import { HoldSwitch } from "../parts/HoldSwitch";
@@ -41,6 +42,7 @@ function partsOf({ card }: JointBench): readonly Part[] {
 function Calibrate({ bench }: { readonly bench: JointBench }) {
   const parts = partsOf(bench);
   const place = `part.${bench.card.id}`;
+  const isReal = useIsReal(bench.board);
   const [chosen, setChosen] = useState<Part>(() => readDraft<Part>(place) ?? "angles");
   const part = parts.includes(chosen) ? chosen : (parts[0] as Part);
   const choose = (next: Part) => {
@@ -67,8 +69,9 @@ function Calibrate({ bench }: { readonly bench: JointBench }) {
           <HornView bench={bench} className="min-h-0 w-full grow" />
           <figcaption className="caption space-y-1 text-center">
             <p>
-              The simulated servo from above. Read the red line of the horn against the protractor, as you would a real
-              one.
+              {isReal
+                ? `${bench.board.label} is on a real wire: read the horn of your own servo against a protractor. It is drawn here only where its board reads it.`
+                : "The simulated servo from above. Read the red line of the horn against the protractor, as you would a real one."}
             </p>
             <ProtractorChoice bench={bench} />
           </figcaption>

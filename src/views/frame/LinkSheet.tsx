@@ -3,8 +3,7 @@ import { framePeriodsUs } from "@core/signal";
 import { wireWords } from "@core/wire";
 import { edit, useProject } from "@stores/document";
 import { askSimulation, healthStore, lineStore, linkStore, liveHead, watchLines } from "@stores/live";
-import { closeWire, openWire, takingOver, wireStore } from "@stores/wires";
-import { dequal } from "dequal";
+import { closeWire, openWire, takingOver, useIsReal } from "@stores/wires";
 import { useCallback, useEffect, useState } from "react";
 import { useStore } from "zustand";
 import { formatNumber } from "../parts/format";
@@ -41,10 +40,9 @@ export default function LinkSheet() {
 
 function BoardLink({ link, board }: { readonly link: Link; readonly board: Board }) {
   const [isChoosing, setIsChoosing] = useState(false);
-  const opened = useStore(wireStore, (wires) => wires[board.id]);
   const line = useStore(lineStore, (lines) => lines[board.id] ?? "");
   const isReal = board.link.kind !== "simulated";
-  const isOpened = isReal && dequal(opened, board.link);
+  const isOpened = useIsReal(board);
   const rates = framePeriodsUs(board).map((us) => formatNumber(1e6 / us, 2));
   return (
     <section className="border-b border-base-300 pb-3" aria-label={`Link to ${board.label}`}>

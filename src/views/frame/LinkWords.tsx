@@ -1,7 +1,6 @@
 import { useProject } from "@stores/document";
 import { linkStore } from "@stores/live";
-import { wireStore } from "@stores/wires";
-import { dequal } from "dequal";
+import { isRealHere, wireStore } from "@stores/wires";
 import { lazy, Suspense, useId, useState } from "react";
 import { useStore } from "zustand";
 import { counted } from "../parts/format";
@@ -21,7 +20,7 @@ export function LinkWords() {
   const links = useStore(linkStore);
   const boards = useProject((project) => project.boards);
   const wires = useStore(wireStore);
-  const real = boards.filter((board) => board.link.kind !== "simulated" && dequal(wires[board.id], board.link)).length;
+  const real = boards.filter((board) => isRealHere(wires, board)).length;
   const id = useId();
   const [isOpen, setIsOpen] = useState(false);
   const troubled = links.filter((link) => link.state === "lost" || link.state === "refused" || link.life === "lost");

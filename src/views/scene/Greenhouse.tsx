@@ -35,7 +35,10 @@ export function Greenhouse({ className, showsGhost = false }: GreenhouseProps) {
     );
     const angleOf: PartAngle = (part) => {
       const seen = (showsGhost ? ghostNow()?.[part] : undefined) ?? liveJoint(part, "actual");
-      return Number.isFinite(seen) ? seen : restDeg[part];
+      if (Number.isFinite(seen)) return seen;
+      // A real servo that nobody reads is drawn where it was sent.
+      const sent = liveJoint(part, "isHeld") === 1 ? liveJoint(part, "target") : Number.NaN;
+      return Number.isFinite(sent) ? sent : restDeg[part];
     };
     const show = () => {
       for (const stage of stages) stage.show(angleOf);
