@@ -13,7 +13,8 @@ const inlineScript = /<script(?![^>]*\ssrc=)[^>]*>([\s\S]*?)<\/script>/g;
 
 /**
  * Makes what the server needs once the site is built: compressed copies of the pages, the hashes of the scripts within them for the content security
- * policy, and the server itself (`src/server/main.ts`) in one file.
+ * policy, and the server and the tools
+ * (`src/server`, `src/tools`), each in one file.
  */
 export const serving = () => ({
   name: "serving",
@@ -35,14 +36,19 @@ export const serving = () => ({
       }
       await writeFile(join(server, "scripts.json"), JSON.stringify([...hashes].sort()));
       await build({
-        entryPoints: ["src/server/main.ts"],
-        outfile: join(server, "vantel.mjs"),
+        entryPoints: {
+          vantel: "src/server/main.ts",
+          perform: "src/tools/perform.ts",
+          "try-board": "src/tools/tryBoard.ts",
+        },
+        outdir: server,
+        outExtension: { ".js": ".mjs" },
         bundle: true,
         platform: "node",
         format: "esm",
         target: "node20",
         // These bring parts that are not JavaScript, or are found at run time.
-        external: ["serialport", "ws", "sirv"],
+        external: ["serialport", "ws", "sirv", "commander"],
         alias: layerAliases,
         logLevel: "warning",
       });

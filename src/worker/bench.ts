@@ -162,12 +162,11 @@ export class Bench {
   /** Takes one command. A release of everything leaves at once, without waiting for the next frame. */
   command(command: Command, nowMs: number): Result<null> {
     if (this.#survey && touches(command, this.#survey.jointId)) this.#survey.end("It was stopped.");
-    // A link that was made just now is greeted before anything is asked of its joints.
-    for (const wired of this.#boards)
-      if (wired.link.mustBeGreeted && wired.link.state.kind === "greeting") {
-        wired.link.tick(nowMs);
-        this.#watch(wired);
-      }
+    // A link that was made just now is greeted before anything is asked of its joints; and what it said since the last tick counts.
+    for (const wired of this.#boards) {
+      if (wired.link.mustBeGreeted && wired.link.state.kind === "greeting") wired.link.tick(nowMs);
+      this.#watch(wired);
+    }
     const done = this.#engine.apply(command);
     if (command.kind === "source" && command.atMs !== undefined && done.ok) this.#movedAtMs.push(command.atMs);
     if (command.kind === "releaseAll") this.#releaseAll(nowMs);
@@ -247,6 +246,22 @@ export class Bench {
 
   giveTake(take: TakeData): void {
     this.#engine.giveTake(take);
+  }
+
+  /** Whether a routine plays, stands paused, or the bench goes to a pose. */
+  get isPlaying(): boolean {
+    return this.#engine.isPlaying;
+  }
+
+  /** Whether some timetable is armed. */
+  get isArmed(): boolean {
+    return this.#timetables.isArmed;
+  }
+
+  /** Gives up all its wires: every board on one is told to let go. */
+  end(nowMs: number): void {
+    for (const { link } of this.#boards) link.close(nowMs);
+    this.#boards = [];
   }
 
   /** What is recorded so far; null while nothing is. */

@@ -11,6 +11,10 @@ export class Timetables {
     this.#armed = new Map(routineIds.map((id) => [id, before.get(id) ?? { sinceMs: atMs, nextMs: Number.NaN }]));
   }
 
+  get isArmed(): boolean {
+    return this.#armed.size > 0;
+  }
+
   /** The routines that are to start now. What was due while the bench was held up is due once. */
   due(atMs: number, project: Project | null): readonly string[] {
     if (this.#armed.size === 0) return nothing;

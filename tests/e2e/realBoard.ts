@@ -53,6 +53,7 @@ export class RealBoard {
   /** Cuts its power. */
   async kill(): Promise<void> {
     const program = this.#program;
+    this.#program = null;
     if (!program) return;
     const isGone = new Promise((done) => program.once("exit", done));
     program.kill("SIGKILL");
