@@ -17,11 +17,11 @@
 #include <stdlib.h>
 #include <string.h>
 #include <sys/socket.h>
-#include <termios.h>
 #include <time.h>
 #include <unistd.h>
 
 #include "about.h"
+#include "pty.h"
 
 /* The pins: what a timer would hold. */
 struct pin {
@@ -156,27 +156,6 @@ static uint64_t run_until(uint64_t until_ns) {
 }
 
 /* ---- The wire ---- */
-
-static int open_pty(const char *link_path) {
-  struct termios raw;
-  const int master = posix_openpt(O_RDWR | O_NOCTTY);
-  if (master < 0 || grantpt(master) || unlockpt(master)) {
-    perror("pseudo-terminal");
-    exit(1);
-  }
-  /* Kept open, so that a host which closes it does not hang the line up. */
-  const int slave = open(ptsname(master), O_RDWR | O_NOCTTY);
-  tcgetattr(slave, &raw);
-  cfmakeraw(&raw);
-  tcsetattr(slave, TCSANOW, &raw);
-  unlink(link_path);
-  if (symlink(ptsname(master), link_path)) {
-    perror(link_path);
-    exit(1);
-  }
-  fcntl(master, F_SETFL, O_NONBLOCK);
-  return master;
-}
 
 static int open_tcp(int port) {
   const int listener = socket(AF_INET, SOCK_STREAM, 0);

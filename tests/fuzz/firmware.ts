@@ -10,7 +10,7 @@ const silence = { afterMs: 500, action: "release" };
 const hex = (bytes: Uint8Array) => Buffer.from(bytes).toString("hex");
 
 /** Builds a program of the firmware, and gives the path to it. */
-export function builtFirmware(program: "probe" | "vantel-board" | "size"): string {
+export function builtFirmware(program: "probe" | "vantel-board" | "adapter"): string {
   execFileSync("make", ["-s", "-C", folder, program === "vantel-board" ? "posix" : program], {
     stdio: ["ignore", "pipe", "inherit"],
   });

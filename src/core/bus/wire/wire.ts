@@ -54,6 +54,8 @@ const againUs = 1500;
 
 /** An adapter may hold bytes back; until its first answers have told for how long, it is given so much time. */
 const holdsBackAtFirstUs = 20_000;
+/** Whatever was measured: a computer that does much besides hears an answer some milliseconds late now and then. */
+const holdsBackAtLeastUs = 8000;
 const answersMeasured = 32;
 
 /** How much later than on a bare wire answers come through an adapter: the longest of the last ones, with some room. */
@@ -68,7 +70,7 @@ class HeldBack {
 
   get us(): number {
     const isKnown = this.#lastUs.length >= answersMeasured / 4;
-    return isKnown ? Math.max(0, 1.5 * Math.max(...this.#lastUs) - replyWaitUs / 2) : holdsBackAtFirstUs;
+    return isKnown ? Math.max(holdsBackAtLeastUs, 1.5 * Math.max(...this.#lastUs)) : holdsBackAtFirstUs;
   }
 }
 
