@@ -138,7 +138,12 @@ test("a board with a fault planted for a rule fails it", async () => {
       writeFileSync(join(own, "board.c"), parts.join(put));
       const program = join(own, "board");
       const settings = ["-DVB_CHANNELS=64", "-DVB_LINE=1024", "-DVB_COUNT=uint32_t", `-I${firmware}/board`];
-      const others = [`${firmware}/posix/main.c`, `${firmware}/posix/about.c`, `${firmware}/posix/pty.c`];
+      const others = [
+        `${firmware}/posix/main.c`,
+        `${firmware}/posix/about.c`,
+        `${firmware}/posix/pty.c`,
+        `${firmware}/posix/loop.c`,
+      ];
       execFileSync("cc", ["-std=c99", "-O0", "-w", ...settings, ...others, join(own, "board.c"), "-o", program]);
       return failed(await judge(await run(program), (rule) => rule.startsWith(begins))).map(([rule]) => rule);
     }),

@@ -10,10 +10,14 @@ const silence = { afterMs: 500, action: "release" };
 const hex = (bytes: Uint8Array) => Buffer.from(bytes).toString("hex");
 
 /** Builds a program of the firmware, and gives the path to it. */
-export function builtFirmware(program: "probe" | "vantel-board" | "adapter"): string {
-  execFileSync("make", ["-s", "-C", folder, program === "vantel-board" ? "posix" : program], {
-    stdio: ["ignore", "pipe", "inherit"],
-  });
+export function builtFirmware(program: "probe" | "vantel-board" | "vantel-linux" | "adapter"): string {
+  execFileSync(
+    "make",
+    ["-s", "-C", folder, program.replace("vantel-board", "posix").replace("vantel-linux", "linux")],
+    {
+      stdio: ["ignore", "pipe", "inherit"],
+    },
+  );
   return `${folder}/build/${program}`;
 }
 

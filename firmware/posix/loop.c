@@ -1,0 +1,130 @@
+#define _GNU_SOURCE
+#include "loop.h"
+
+#include <arpa/inet.h>
+#include <errno.h>
+#include <poll.h>
+#include <signal.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <sys/socket.h>
+#include <time.h>
+#include <unistd.h>
+
+#include <netinet/in.h>
+#include <netinet/tcp.h>
+
+#include "../board/board.h"
+#include "pty.h"
+
+#define REST_AT_MOST_NS 50000000u
+
+static uint64_t began_ns;
+static int wire = -1;
+static FILE *line_log;
+static volatile sig_atomic_t is_over;
+static char out[4096];
+static size_t out_length;
+
+static uint64_t clock_ns(void) {
+  struct timespec now;
+  clock_gettime(CLOCK_MONOTONIC, &now);
+  return (uint64_t)now.tv_sec * 1000000000u + (uint64_t)now.tv_nsec;
+}
+
+void begin_clock(void) { began_ns = clock_ns(); }
+
+uint64_t now_ns(void) { return clock_ns() - began_ns; }
+
+uint32_t vb_now_us(void) { return (uint32_t)(now_ns() / 1000); }
+
+static void flush_out(void) {
+  size_t sent = 0;
+  while (wire >= 0 && sent < out_length) {
+    const ssize_t count = write(wire, out + sent, out_length - sent);
+    if (count > 0) sent += (size_t)count;
+    /* Nobody reads: what a real board would lose, this one loses too. */
+    else if (errno != EINTR) break;
+  }
+  out_length = 0;
+}
+
+void vb_put(uint8_t byte) {
+  if (out_length == sizeof out) flush_out();
+  out[out_length++] = (char)byte;
+}
+
+static void end(int signal_number) {
+  (void)signal_number;
+  is_over = 1;
+}
+
+static int open_tcp(int port) {
+  const int listener = socket(AF_INET, SOCK_STREAM, 0);
+  const int yes = 1;
+  struct sockaddr_in address = {.sin_family = AF_INET, .sin_port = htons((uint16_t)port)};
+  /* This machine alone: whoever comes in moves servos. */
+  address.sin_addr.s_addr = htonl(INADDR_LOOPBACK);
+  setsockopt(listener, SOL_SOCKET, SO_REUSEADDR, &yes, sizeof yes);
+  if (bind(listener, (struct sockaddr *)&address, sizeof address) || listen(listener, 1)) {
+    perror("TCP port");
+    exit(1);
+  }
+  return listener;
+}
+
+static void take_bytes(void) {
+  static int is_within;
+  uint8_t bytes[512];
+  const ssize_t count = read(wire, bytes, sizeof bytes);
+  for (ssize_t at = 0; at < count; at++) {
+    if (line_log) {
+      if (!is_within) fprintf(line_log, "%llu ", (unsigned long long)now_ns());
+      fputc(bytes[at], line_log);
+      is_within = bytes[at] != '\n';
+      if (!is_within) fflush(line_log);
+    }
+    vb_take(bytes[at]);
+  }
+}
+
+void run_loop(const struct wire_words *words, uint64_t (*run_until)(uint64_t until_ns)) {
+  const int yes = 1;
+  int listener = -1;
+  signal(SIGINT, end);
+  signal(SIGTERM, end);
+  signal(SIGPIPE, SIG_IGN);
+  if (words->pty) wire = open_pty(words->pty);
+  else listener = open_tcp(words->tcp);
+  /* Once it stands in its place, whoever waits for it may begin. */
+  if (words->log_path && !(line_log = fopen(words->log_path, "w"))) {
+    perror(words->log_path);
+    exit(1);
+  }
+  while (!is_over) {
+    const uint64_t next_ns = run_until(now_ns());
+    vb_look();
+    flush_out();
+    const uint64_t rest_ns = next_ns > now_ns() ? next_ns - now_ns() : 0;
+    struct timespec rest = {0, (long)(rest_ns > REST_AT_MOST_NS ? REST_AT_MOST_NS : rest_ns)};
+    struct pollfd on = {wire >= 0 ? wire : listener, POLLIN, 0};
+    if (ppoll(&on, 1, &rest, NULL) <= 0) continue;
+    if (wire < 0) {
+      wire = accept(listener, NULL, NULL);
+      setsockopt(wire, IPPROTO_TCP, TCP_NODELAY, &yes, sizeof yes);
+      continue;
+    }
+    run_until(now_ns());
+    if (on.revents & POLLIN) {
+      uint8_t byte;
+      if (listener >= 0 && recv(wire, &byte, 1, MSG_PEEK) <= 0) on.revents |= POLLHUP;
+      else take_bytes();
+    }
+    flush_out();
+    if (listener >= 0 && (on.revents & (POLLHUP | POLLERR))) {
+      close(wire);
+      wire = -1;
+    }
+  }
+  if (words->pty) unlink(words->pty);
+}

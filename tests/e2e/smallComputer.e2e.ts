@@ -1,0 +1,103 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from "node:fs";
+import { createServer } from "node:net";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterEach, expect, test } from "vitest";
+import { LineTalk, sleep } from "../../src/tools/lineTalk";
+import { openNodeStream } from "../../src/tools/nodeStream";
+import { builtFirmware } from "../fuzz/firmware";
+
+let program: ChildProcess | null = null;
+afterEach(() => {
+  program?.kill();
+  program = null;
+});
+
+const freePort = () =>
+  new Promise<number>((resolve) => {
+    const server = createServer().listen(0, "127.0.0.1", () => {
+      const address = server.address();
+      server.close(() => resolve(typeof address === "object" && address ? address.port : 0));
+    });
+  });
+
+async function start(words: readonly string[]) {
+  const port = await freePort();
+  program = spawn(builtFirmware("vantel-linux"), ["--tcp", String(port), ...words], { stdio: "inherit" });
+  const stream = openNodeStream({ kind: "tcp", host: "127.0.0.1", port });
+  for (let tries = 0; tries < 200 && stream.life.kind !== "open"; tries += 1) await sleep(25);
+  return { talk: new LineTalk(stream), stream };
+}
+
+test("the kernel’s PWM channels: a count is a microsecond, written before the next frame; a release is a pulse of nothing", async () => {
+  const root = mkdtempSync(join(tmpdir(), "vantel-pwm-"));
+  for (const channel of [0, 3]) {
+    mkdirSync(join(root, "pwmchip1", `pwm${channel}`), { recursive: true });
+    for (const file of ["period", "duty_cycle", "enable"])
+      writeFileSync(join(root, "pwmchip1", `pwm${channel}`, file), "0");
+  }
+  const at = (channel: number, file: string) =>
+    Number(readFileSync(join(root, "pwmchip1", `pwm${channel}`, file), "utf8").split("\n")[0]);
+  const { talk, stream } = await start(["--root", root, "--pwm", "1:0", "--pwm", "1:3"]);
+  const greeting = await talk.greet();
+  expect(greeting).toMatchObject({
+    channels: 2,
+    groups: [{ periodNs: 20_000_000, highestCount: 20_000, atHighest: 20_000_000 }],
+  });
+  expect([at(0, "period"), at(0, "enable"), at(3, "duty_cycle")]).toEqual([20_000_000, 1, 0]);
+  await talk.ask("L 1 0:500:2500:200 1:500:2500:200");
+  expect(await talk.ask("S 2 1:1500")).toMatch(/^A 2/);
+  await sleep(80);
+  expect([at(0, "duty_cycle"), at(3, "duty_cycle")]).toEqual([0, 1_500_000]);
+  await talk.ask("S 3 0:500 1:1600");
+  await sleep(80);
+  expect([at(0, "duty_cycle"), at(3, "duty_cycle")]).toEqual([500_000, 1_600_000]);
+  await talk.ask("R 4");
+  await sleep(80);
+  expect([at(0, "duty_cycle"), at(3, "duty_cycle")]).toEqual([0, 0]);
+  stream.close();
+});
+
+test("a host that falls silent, and a program that is ended, leave no pulse on", async () => {
+  const root = mkdtempSync(join(tmpdir(), "vantel-pwm-"));
+  mkdirSync(join(root, "pwmchip0", "pwm0"), { recursive: true });
+  for (const file of ["period", "duty_cycle", "enable"]) writeFileSync(join(root, "pwmchip0/pwm0", file), "0");
+  const duty = () => Number(readFileSync(join(root, "pwmchip0/pwm0/duty_cycle"), "utf8").split("\n")[0]);
+  const { talk, stream } = await start(["--root", root, "--pwm", "0:0", "--silence", "300", "release"]);
+  const drive = async () => {
+    await talk.greet();
+    await talk.ask("L 1 0:500:2500:2000");
+    await talk.ask("S 2 0:1500");
+    await sleep(80);
+    expect(duty()).toBe(1_500_000);
+  };
+  await drive();
+  await sleep(700);
+  expect(duty()).toBe(0);
+  await drive();
+  program?.kill("SIGTERM");
+  await sleep(200);
+  expect(duty()).toBe(0);
+  stream.close();
+});
+
+test("a pulse chip is told by its numbers: asleep, prescaler, awake; then four bytes a channel, and only those that change", async () => {
+  const bus = join(mkdtempSync(join(tmpdir(), "vantel-i2c-")), "bus");
+  writeFileSync(bus, "");
+  const { talk, stream } = await start([
+    ...["--i2c", bus, "--address", "17", "--channels", "4", "--oscillator", "20000000", "--bits", "12"],
+    ...["--mode-register", "1", "--sleeps", "2", "--runs", "3", "--prescale-register", "9", "--first-register", "32"],
+  ]);
+  const written = () => [...readFileSync(bus)];
+  // 20 MHz / (4096 × 50 Hz) is 97.7: a prescale of 97, and a frame of 98 × 4096 / 20 MHz = 20.0704 ms.
+  expect(await talk.greet()).toMatchObject({ channels: 4, groups: [{ periodNs: 20_070_400, highestCount: 4095 }] });
+  const silent = [32, 36, 40, 44].flatMap((register) => [register, 0, 0, 0, 0]);
+  expect(written()).toEqual([1, 2, 9, 97, 1, 3, ...silent]);
+  await talk.ask("L 1 2:100:500:400");
+  await talk.ask("S 2 2:306");
+  await sleep(80);
+  // 306 is 1 × 256 + 50.
+  expect(written().slice(6 + silent.length)).toEqual([40, 0, 0, 50, 1]);
+  stream.close();
+});
