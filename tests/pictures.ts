@@ -1,6 +1,10 @@
 import type { Page } from "puppeteer-core";
+import { demoProject } from "../src/core/demo";
+import { byId } from "../src/core/project";
+import { channelGroupsOf } from "../src/core/signal";
 import { openBrowser, openPage } from "./e2e/browser";
 import { handsOn } from "./e2e/hands";
+import { RealBoard } from "./e2e/realBoard";
 import { startServer } from "./e2e/served";
 import { answerStep } from "./e2e/watching";
 
@@ -33,17 +37,6 @@ const pictures: readonly Picture[] = [
     },
   },
   { name: "signal-day", path: "/signal", theme: "day", jointId: "left-lid" },
-  {
-    name: "signal-planner-day",
-    path: "/signal",
-    theme: "day",
-    jointId: "neck-turn",
-    prepare: async (hands) => {
-      await hands.press("Timer planner");
-      await hands.press("Maths");
-      await hands.waitMs(300);
-    },
-  },
   {
     name: "signal-wobble-night",
     path: "/signal",
@@ -257,6 +250,45 @@ const pictures: readonly Picture[] = [
     },
   },
   {
+    name: "links-day",
+    path: "/drive",
+    theme: "day",
+    jointId: "neck-turn",
+    prepare: async (hands, page) => {
+      // One real board as the project describes it, and one that differs.
+      const { boards } = demoProject();
+      const [fern, pebble] = [byId(boards, "fern"), byId(boards, "pebble")];
+      const other = [
+        {
+          first: 0,
+          last: 15,
+          periodNs: 20_000_000,
+          lowestCount: 0,
+          atLowest: 0,
+          highestCount: 20_000,
+          atHighest: 20_000_000,
+        },
+      ];
+      const real = [new RealBoard(fern, channelGroupsOf(fern), 4781), new RealBoard(pebble, other, 4782)];
+      await hands.press("3 simulated boards, live");
+      for (const [at, board] of real.entries()) {
+        await board.start();
+        switchedOn.push(board);
+        await hands.press("Choose its wire", at);
+        const label = at === 0 ? fern.label : pebble.label;
+        await hands.choose(`The wire to ${label}`, "A TCP address");
+        await hands.type("Port", String(4781 + at));
+        await hands.press(`Open 127.0.0.1:${4781 + at}`);
+        await hands.waitMs(1200);
+      }
+      await page.keyboard.press("Escape");
+      await (await page.waitForSelector("header ::-p-text(Hold all)"))?.click();
+      await hands.waitMs(20_000);
+      await hands.press("Pebble is not driven");
+      await hands.waitMs(1500);
+    },
+  },
+  {
     name: "stage-night",
     path: "/routine",
     theme: "night",
@@ -267,6 +299,9 @@ const pictures: readonly Picture[] = [
     },
   },
 ];
+
+/** Real boards that a picture needed. */
+const switchedOn: RealBoard[] = [];
 
 const wanted = process.argv.slice(2);
 const { url, server } = await startServer();
@@ -287,4 +322,5 @@ try {
   }
 } finally {
   server.kill();
+  for (const board of switchedOn) await board.kill();
 }

@@ -74,15 +74,17 @@ static int open_tcp(int port) {
 }
 
 static void take_bytes(void) {
-  static int is_within;
+  static char line[2048];
+  static size_t length;
   uint8_t bytes[512];
   const ssize_t count = read(wire, bytes, sizeof bytes);
   for (ssize_t at = 0; at < count; at++) {
-    if (line_log) {
-      if (!is_within) fprintf(line_log, "%llu ", (unsigned long long)now_ns());
-      fputc(bytes[at], line_log);
-      is_within = bytes[at] != '\n';
-      if (!is_within) fflush(line_log);
+    /* Written with the time at which it is taken: frames that begin between its first byte and its last know nothing of it. */
+    if (line_log && length < sizeof line) line[length++] = (char)bytes[at];
+    if (line_log && bytes[at] == '\n') {
+      fprintf(line_log, "%llu %.*s", (unsigned long long)now_ns(), (int)length, line);
+      fflush(line_log);
+      length = 0;
     }
     vb_take(bytes[at]);
   }

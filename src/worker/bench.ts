@@ -115,7 +115,7 @@ export class Bench {
   #pulseLink(board: Board, project: Project): Link {
     this.#buses.delete(board.id);
     const onInput = (name: string, value: number) => this.#engine.hear(board.id, name, value);
-    return new PulseLink(board, this.#realLine(board) ?? this.simulation.beginBoard(board, project), onInput);
+    return new PulseLink(board, project, this.#realLine(board) ?? this.simulation.beginBoard(board, project), onInput);
   }
 
   /** The line to a board on a wire of its own; null for a simulated one. */

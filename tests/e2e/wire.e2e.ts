@@ -82,8 +82,7 @@ test("a board on a serial port of the server is chosen and opened; nothing moves
   await hands.press("3 simulated boards, live");
   await hands.press("Choose its wire");
   await hands.choose("The wire to Fern", "A serial port of the computer that serves Vantel");
-  await (await hands.find("Path of the port")).click({ count: 3 });
-  await page.keyboard.type(board.port);
+  await hands.type("Path of the port", board.port);
   await hands.press(`Open the port ${board.port}`);
   await headerSays("1 board and 2 simulated, live");
   await hands.until(() =>
@@ -210,6 +209,24 @@ test("a page of another site, and one that calls the server by another name, rea
   expect(health.headers.get("content-security-policy")).toContain("default-src 'self'");
 });
 
+test("a page that says nothing for two seconds loses its wire, and the board is let go", async () => {
+  const other = new RealBoard(fern);
+  await other.start();
+  const socket = new WebSocket(`${inject("baseUrl").replace("http", "ws")}/api/wire`, { origin: inject("baseUrl") });
+  await new Promise((done) => socket.once("open", done));
+  const lastWords = Buffer.from("R 1#DCA6\n").toString("hex");
+  socket.send(
+    JSON.stringify({ kind: "open", wire: { kind: "serverPort", path: other.port, bitsPerS: 115_200 }, lastWords }),
+  );
+  const told = await new Promise<string>((done) => socket.once("message", (data) => done(data.toString())));
+  expect(told).toBe('{"kind":"open"}');
+  socket.send(Buffer.from("V 2#3005\n"), { binary: true });
+  const closed = new Promise((done) => socket.once("close", done));
+  await closed;
+  expect(other.lines.map(({ line }) => line)).toEqual(["V 2#3005", "R 1#DCA6"]);
+  await other.kill();
+});
+
 test("a wire that is held is not opened twice, and a name that nobody bears is told so", async () => {
   const told = (wire: object) =>
     new Promise<string>((resolve) => {
@@ -226,4 +243,42 @@ test("a wire that is held is not opened twice, and a name that nobody bears is t
   expect(await told({ kind: "serverPort", path: "/dev/nothing", bitsPerS: 115_200 })).toContain("There is no port");
   expect(await told({ kind: "tcp", host: "127.0.0.1", port: 1 })).toContain("Nobody listens");
   expect(await told({ kind: "tcp", host: "x y", port: 1 })).toContain("does not know");
+});
+
+test("a board that differs is not driven; what it says stands beside what the project says, and is taken over as one edit", async () => {
+  const hands = handsOn(page);
+  await board.kill();
+  const other = new RealBoard(fern, [
+    {
+      first: 0,
+      last: 15,
+      periodNs: 20_000_000,
+      lowestCount: 0,
+      atLowest: 0,
+      highestCount: 20_000,
+      atHighest: 20_000_000,
+    },
+  ]);
+  await other.start();
+  await hands.press("Fern is not connected");
+  await hands.press("Choose its wire");
+  await hands.type("Path of the port", other.port);
+  await hands.press(`Open the port ${other.port}`);
+  await headerSays("Fern is not driven");
+  const said = await page.waitForSelector("[data-readout=said]");
+  const text = await said?.evaluate((element) => element.textContent);
+  expect(text).toContain("channels1612");
+  expect(text).toContain(
+    "channels 0 to 11: counts0 to 20000 make 0.0 to 20000.0 µs0 to 8191 make 0.0 to 20068.0 µs differs",
+  );
+  expect(other.lines.some(({ line }) => line.startsWith("S "))).toBe(false);
+  await hands.press("Take over what the board says");
+  await headerSays("1 board and 2 simulated, live");
+  await hands.press("Undo: Take over what the board says");
+  await headerSays("Fern is not driven");
+  await hands.press("Fern is not driven");
+  await hands.press("Close the wire");
+  await headerSays("3 simulated boards, live");
+  await hands.until(() => document.body.textContent?.includes("This project had it on the port") ?? false);
+  await other.kill();
 });

@@ -7,6 +7,8 @@ export interface DescribedBoard {
   readonly countName: "count" | "tick";
   readonly channels: number;
   readonly groups: readonly ChannelGroup[];
+  /** The longest line that a frame of all its joints may take, in bytes; missing where nobody asks. */
+  readonly frameBytes?: number;
 }
 
 /** One thing that a board says of itself, beside what the project says of it. */
@@ -24,6 +26,10 @@ function madeWords(group: ChannelGroup | undefined, countName: string): string {
   const shown = (value: number) => (value / scale).toFixed(scale === 1 ? 0 : 1);
   return `${group.lowestCount} to ${group.highestCount} make ${shown(group.atLowest)} to ${shown(group.atHighest)} ${unit}`;
 }
+
+/** Whether a frame of all its joints is longer than what the board takes. */
+export const isTooLong = ({ frameBytes = 0 }: DescribedBoard, { longestLine }: Greeting): boolean =>
+  frameBytes > longestLine;
 
 /** Whether counts in the two mean other pulses. The span in which both ends lie is what half a per cent is of: one end may be a pulse of nothing. */
 function isMadeApart(theirs: ChannelGroup, ours: ChannelGroup): boolean {
@@ -44,6 +50,12 @@ export function comparisonOf(described: DescribedBoard, said: Greeting): readonl
     line("is called", said.name, described.label, false),
     line("takes", `${said.countName}s`, `${described.countName}s`, said.countName !== described.countName),
     line("channels", said.channels, described.channels, said.channels < described.channels),
+    line(
+      "takes lines of",
+      `${said.longestLine} bytes`,
+      `${described.frameBytes ?? 0} bytes, for a frame`,
+      isTooLong(described, said),
+    ),
   ];
   for (const ours of described.groups) {
     const theirs = said.groups.find((group) => group.first <= ours.first && ours.first <= group.last);
@@ -79,6 +91,8 @@ export function mismatchOf(expected: DescribedBoard, greeting: Greeting): string
     return `${label} takes ${greeting.countName}s, but the project drives it in ${expected.countName}s. Change the board's kind in the project.`;
   if (greeting.channels < expected.channels)
     return `${label} has ${greeting.channels} channels, but the project uses ${expected.channels}.`;
+  if (isTooLong(expected, greeting))
+    return `${label} takes lines of ${greeting.longestLine} bytes, but a frame of all its joints may have ${expected.frameBytes}. Wire fewer joints to it, or build its program for longer lines.`;
   for (let channel = 0; channel < expected.channels; channel += 1) {
     const [theirs, ours] = [greeting, expected].map(({ groups }) =>
       groups.find((group) => group.first <= channel && channel <= group.last),

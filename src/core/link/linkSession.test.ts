@@ -155,3 +155,34 @@ test("what is in force is known; numbers that no longer fit make it begin anew",
   answer("E 4 stale", 40);
   expect(session.state.kind).toBe("lost");
 });
+
+test("a board that takes shorter lines than a frame of its joints is not driven, also when joints are wired to it later", () => {
+  const short = greeting.replace(" 1024 ", " 64 ");
+  session.tick(0);
+  session.setFrameBytes(40);
+  answer(short, 0);
+  expect(session.state.kind).toBe("live");
+  session.setFrameBytes(65);
+  expect(session.state).toMatchObject({ kind: "refused", sentence: expect.stringContaining("lines of 64 bytes") });
+});
+
+test("how it did: frames taken and lost in each second, answer times, and how often the board was met again", () => {
+  session.tick(0);
+  answer(greeting, 0);
+  let sequence = 2;
+  for (let ms = 20; ms <= 2000; ms += 20) {
+    session.sendFrame([0], [307], ms);
+    sequence += 1;
+    // Every tenth is lost on its way.
+    if (sequence % 10 !== 0) answer(`A ${sequence} 0`, ms + 4);
+  }
+  const health = session.health.report(2010);
+  expect(health).toMatchObject({ framesPerS: 45, answerMs: 4, answer99Ms: 4, refused: 0, resets: 0 });
+  expect(health.lost).toBeGreaterThanOrEqual(9);
+  answer("E 4 order", 2020);
+  session.tick(2020);
+  answer(greeting, 2030);
+  expect(session.health.report(2040).resets).toBe(1);
+  // A minute later it is forgotten.
+  expect(session.health.report(70_000).taken.every((count) => count === 0)).toBe(true);
+});

@@ -71,7 +71,7 @@ export class LinkSession {
   readonly currentsMa: Float64Array;
   readonly #reader = new LineReader();
   readonly #writer = new LineWriter();
-  readonly #expected: ExpectedBoard;
+  #expected: ExpectedBoard;
   readonly #send: (bytes: Uint8Array) => void;
   /** What each channel puts out by the last frame that the board said it took; NaN for no signal, and for what nobody knows. */
   readonly heard: Float64Array;
@@ -106,6 +106,13 @@ export class LinkSession {
     this.#lowest = none();
     this.#highest = none();
     this.#sent = Array.from({ length: framesOnTheWay }, () => ({ sequence: 0, sentMs: 0, counts: none() }));
+  }
+
+  /** Other joints are wired to it now: a frame of them may be longer than what the board takes. */
+  setFrameBytes(frameBytes: number): void {
+    this.#expected = { ...this.#expected, frameBytes };
+    const sentence = this.state.kind === "live" && this.greeting && mismatchOf(this.#expected, this.greeting);
+    if (sentence) this.state = { kind: "refused", sentence };
   }
 
   /** Some frames have gone out without word that the board took one: nobody knows whether it still hears. */

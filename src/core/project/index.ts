@@ -5,6 +5,7 @@ export {
   frameHzOf,
   groupOf,
   groupSizeOf,
+  longestFrameLine,
 } from "./board";
 export { checkProject } from "./checkProject";
 export * from "./edits";

@@ -2,7 +2,7 @@ import { demoProject } from "@core/demo";
 import { comparisonOf, type Greeting } from "@core/link";
 import { applyEdit, byId, describeBoard } from "@core/project";
 import { expect, test } from "vitest";
-import { boardAsSaid, channelGroupsOf } from ".";
+import { boardAsSaid, channelGroupsOf, wireTooSlow } from ".";
 
 const fern = byId(demoProject().boards, "fern");
 const greeting: Greeting = {
@@ -99,4 +99,12 @@ test("taking over is one edit, and refused where a joint would lose its channel"
   expect(applyEdit(describeBoard("fern", { channels: 2, frameHz: [50], encoding: fern.encoding }), demo)).toMatchObject(
     { ok: false },
   );
+});
+
+test("9600 bit/s do not carry the frames of six joints fifty times a second; 115 200 do", () => {
+  const channels = [0, 1, 2, 3, 4, 5];
+  // 13 bytes, and for each channel a space, a digit, a colon and four digits: 13 + 6 × 7 = 55; × 10 × 50 = 27 500 bit/s.
+  expect(wireTooSlow(fern, channels, 9600)).toContain("286 %");
+  expect(wireTooSlow(fern, channels, 115_200)).toBeNull();
+  expect(wireTooSlow(fern, [], 300)).toBeNull();
 });

@@ -1,5 +1,5 @@
 import { type Board, byId } from "@core/project";
-import { framePeriodsUs } from "@core/signal";
+import { framePeriodsUs, wireTooSlow } from "@core/signal";
 import { wireWords } from "@core/wire";
 import { edit, useProject } from "@stores/document";
 import { askSimulation, healthStore, lineStore, linkStore, liveHead, watchLines } from "@stores/live";
@@ -43,7 +43,10 @@ function BoardLink({ link, board }: { readonly link: Link; readonly board: Board
   const line = useStore(lineStore, (lines) => lines[board.id] ?? "");
   const isReal = board.link.kind !== "simulated";
   const isOpened = useIsReal(board);
-  const rates = framePeriodsUs(board).map((us) => formatNumber(1e6 / us, 2));
+  const joints = useProject((project) => project.joints);
+  const channels = joints.filter(({ boardId }) => boardId === board.id).map(({ channel }) => channel);
+  const tooSlow = "bitsPerS" in board.link ? wireTooSlow(board, channels, board.link.bitsPerS) : null;
+  const rates = [...new Set(framePeriodsUs(board).map((us) => formatNumber(1e6 / us, 2)))];
   return (
     <section className="border-b border-base-300 pb-3" aria-label={`Link to ${board.label}`}>
       <div className="flex items-baseline gap-2">
@@ -83,9 +86,10 @@ function BoardLink({ link, board }: { readonly link: Link; readonly board: Board
           </button>
         </p>
       )}
+      {tooSlow && isOpened && <p className="text-sm text-error">{tooSlow}</p>}
       {link.sentence && <p className="text-sm text-error">{link.sentence}</p>}
       {isChoosing && <WireChoice board={board} onDone={() => setIsChoosing(false)} />}
-      {isOpened && <Health boardId={board.id} />}
+      {isOpened && link.state !== "refused" && <Health boardId={board.id} />}
       {isOpened && link.state === "refused" && <Said link={link} />}
       <code className="number mt-1 block min-h-5 text-xs break-all">{line}</code>
     </section>

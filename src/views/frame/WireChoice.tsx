@@ -130,6 +130,22 @@ function ServerPortFields({ wire, isBus, onWire }: Fields<"serverPort">) {
   }, []);
   return (
     <div className="space-y-2">
+      {/* The fields first: what is found out meanwhile moves nothing that somebody is about to type into. */}
+      <div className="grid grid-cols-2 gap-3">
+        <div>
+          <label htmlFor={id} className="caption mb-0.5 block">
+            Path of the port
+          </label>
+          <input
+            id={id}
+            className="input input-sm w-full bg-base-100"
+            value={wire.path}
+            spellCheck={false}
+            onChange={(event) => onWire({ ...wire, path: event.target.value.trim() })}
+          />
+        </div>
+        <SpeedField bitsPerS={wire.bitsPerS} isBus={isBus} onSpeed={(bitsPerS) => onWire({ ...wire, bitsPerS })} />
+      </div>
       {ports === null && (
         <p className="text-sm text-error">The server of this bench does not answer. Start it: bin/start.</p>
       )}
@@ -157,21 +173,6 @@ function ServerPortFields({ wire, isBus, onWire }: Fields<"serverPort">) {
           </ul>
         </>
       )}
-      <div className="grid grid-cols-2 gap-3">
-        <div>
-          <label htmlFor={id} className="caption mb-0.5 block">
-            Path of the port
-          </label>
-          <input
-            id={id}
-            className="input input-sm w-full bg-base-100"
-            value={wire.path}
-            spellCheck={false}
-            onChange={(event) => onWire({ ...wire, path: event.target.value.trim() })}
-          />
-        </div>
-        <SpeedField bitsPerS={wire.bitsPerS} isBus={isBus} onSpeed={(bitsPerS) => onWire({ ...wire, bitsPerS })} />
-      </div>
     </div>
   );
 }

@@ -10,7 +10,7 @@ import {
   LinkSession,
   type LinkState,
 } from "@core/link";
-import type { Board } from "@core/project";
+import { type Board, byId, longestFrameLine, type Project } from "@core/project";
 import { channelGroupsOf } from "@core/signal";
 import type { StreamLife } from "@core/wire";
 import type { LineWire, Link } from "./link";
@@ -29,11 +29,11 @@ export class PulseLink implements Link {
   #said: readonly ComparedLine[] = [];
   #nowMs = 0;
 
-  constructor(board: Board, wire: LineWire, onInput: (name: string, value: number) => void) {
+  constructor(board: Board, project: Project, wire: LineWire, onInput: (name: string, value: number) => void) {
     this.boardId = board.id;
     this.#wire = wire;
     this.#label = board.label;
-    const expected = expectedOf(board);
+    const expected = expectedOf(board, project);
     this.#described = expected;
     this.#session = new LinkSession(expected, (bytes) => wire.send(bytes, this.#nowMs));
     this.#session.onInput = onInput;
@@ -68,8 +68,10 @@ export class PulseLink implements Link {
     return this.#session.currentsMa;
   }
 
-  /** What else is told to a board comes with its limits and its frames. */
-  follow(): void {}
+  /** What is told to a board comes with its limits and its frames; a frame of more joints is longer. */
+  follow(project: Project): void {
+    this.#session.setFrameBytes(frameBytesOf(byId(project.boards, this.boardId), project));
+  }
 
   limit({ staged, periodMs }: BoardOutput, nowMs: number): void {
     this.#nowMs = nowMs;
@@ -140,10 +142,17 @@ export class PulseLink implements Link {
   }
 }
 
-const expectedOf = (board: Board) => ({
+const frameBytesOf = (board: Board, { joints }: Project) =>
+  longestFrameLine(
+    board,
+    joints.filter(({ boardId }) => boardId === board.id).map(({ channel }) => channel),
+  );
+
+const expectedOf = (board: Board, project: Project) => ({
   label: board.label,
   countName: makerOf(board.encoding, board.frameHz[0] ?? 50).unit,
   channels: board.channels,
   groups: channelGroupsOf(board),
   silence: board.silence,
+  frameBytes: frameBytesOf(board, project),
 });
