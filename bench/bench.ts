@@ -6,6 +6,7 @@ import { firstPage } from "./firstPage";
 import { hiddenTab } from "./hiddenTab";
 import { hourOnScreen } from "./hourOnScreen";
 import { inputLag } from "./inputLag";
+import { busOnWire, onWire } from "./onWire";
 import { reduction, sampling } from "./performance";
 import { testBed } from "./testBed";
 import { wobble } from "./wobble";
@@ -26,6 +27,8 @@ for (const [title, run] of [
   ["Each page at rest", atRest],
   ["While its tab is hidden", hiddenTab],
   ["From hand to pulse", inputLag],
+  ["Frames at a real board", onWire],
+  ["Smart servos on a real wire", busOnWire],
   ["The first page's JavaScript", firstPage],
 ] as const) {
   console.log(`\n${title}`);

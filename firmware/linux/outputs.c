@@ -1,4 +1,3 @@
-#define _GNU_SOURCE
 #include "outputs.h"
 
 #include <errno.h>

@@ -1,6 +1,6 @@
 import { connect } from "node:net";
 import type { Duplex } from "node:stream";
-import type { ServerAsk } from "@core/wire";
+import { type Direction, linesOf, type ServerAsk } from "@core/wire";
 import { SerialPort } from "serialport";
 
 type ServerWire = Extract<ServerAsk, { kind: "open" }>["wire"];
@@ -8,6 +8,7 @@ type ServerWire = Extract<ServerAsk, { kind: "open" }>["wire"];
 /** A wire that is open on this computer. */
 export interface OpenWire {
   readonly stream: Duplex;
+  send(bytes: Buffer): void;
   /** Runs it at another speed; a TCP address has none. */
   setSpeed(bitsPerS: number): Promise<void>;
   close(): void;
@@ -40,9 +41,31 @@ const connectWithinMs = 4000;
 
 /** Opens a wire; fails with a sentence. */
 export const openWire = (wire: ServerWire): Promise<OpenWire> =>
-  wire.kind === "tcp" ? openTcp(wire.host, wire.port) : openPort(wire.path, wire.bitsPerS);
+  wire.kind === "tcp" ? openTcp(wire.host, wire.port) : openPort(wire.path, wire.bitsPerS, wire.direction);
 
-function openPort(path: string, bitsPerS: number): Promise<OpenWire> {
+/** What is used of a port to send through an adapter that must be told. */
+export interface DirectedPort {
+  write(bytes: Buffer): unknown;
+  drain(done: (error?: Error | null) => void): void;
+  set(lines: { rts?: boolean; dtr?: boolean }, done: (error: Error | null) => void): void;
+}
+
+/** Sends packet by packet: the adapter is turned to sending, and back once the last bit is out. One packet waits for the other. */
+export function sendDirected(port: DirectedPort, direction: Direction): (bytes: Buffer) => void {
+  const setLines = (isSending: boolean) =>
+    new Promise<void>((done) => port.set(linesOf(direction, isSending), () => done()));
+  let turn = setLines(false);
+  return (bytes) => {
+    turn = turn.then(async () => {
+      await setLines(true);
+      port.write(bytes);
+      await new Promise<void>((done) => port.drain(() => done()));
+      await setLines(false);
+    });
+  };
+}
+
+function openPort(path: string, bitsPerS: number, direction: Direction | undefined): Promise<OpenWire> {
   return new Promise((resolve, reject) => {
     const port = new SerialPort({ path, baudRate: bitsPerS, autoOpen: false, lock: true });
     port.open((error) => {
@@ -50,6 +73,7 @@ function openPort(path: string, bitsPerS: number): Promise<OpenWire> {
       else
         resolve({
           stream: port,
+          send: direction ? sendDirected(port, direction) : (bytes) => port.write(bytes),
           setSpeed: (baudRate) =>
             new Promise((done) => {
               port.drain(() => port.update({ baudRate }, () => done()));
@@ -77,7 +101,12 @@ function openTcp(host: string, port: number): Promise<OpenWire> {
       socket.setTimeout(0);
       socket.removeAllListeners("error");
       socket.removeAllListeners("timeout");
-      resolve({ stream: socket, setSpeed: async () => {}, close: () => socket.destroy() });
+      resolve({
+        stream: socket,
+        send: (bytes) => socket.write(bytes),
+        setSpeed: async () => {},
+        close: () => socket.destroy(),
+      });
     });
   });
 }

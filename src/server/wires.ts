@@ -13,6 +13,8 @@ const messageBytesAtMost = 65_536;
 /** So much may wait for a wire that is slower than what it is sent. */
 const waitingBytesAtMost = 65_536;
 const wiresAtMost = 32;
+/** Also those that have not said yet which wire they want. */
+const socketsAtMost = 2 * wiresAtMost;
 
 type Open = Extract<ServerAsk, { kind: "open" }>;
 
@@ -25,6 +27,10 @@ export class Wires {
 
   /** Takes a socket that was let in. */
   take(request: IncomingMessage, socket: Duplex, head: Buffer): void {
+    if (this.#sockets.clients.size >= socketsAtMost) {
+      socket.destroy();
+      return;
+    }
     this.#sockets.handleUpgrade(request, socket, head, (page) => new HeldWire(page, this.#held));
   }
 
@@ -61,7 +67,8 @@ class HeldWire {
   }
 
   async #take(data: Buffer, isBinary: boolean): Promise<void> {
-    if (isBinary) this.#pass(data);
+    if (this.#isFlood(data.length)) await this.end("More was sent than any wire carries.");
+    else if (isBinary) this.#pass(data);
     else await this.#hear(data.toString());
   }
 
@@ -71,16 +78,20 @@ class HeldWire {
 
   #pass(data: Buffer): void {
     if (!this.#wire) return;
+    if (this.#wire.stream.writableLength > waitingBytesAtMost)
+      void this.end("The wire does not keep up with what it is sent. Is its speed right?");
+    else this.#wire.send(data);
+  }
+
+  /** Whether more is said than any wire carries. */
+  #isFlood(bytes: number): boolean {
     const nowMs = performance.now();
     if (nowMs - this.#secondBeganMs > 1000) {
       this.#secondBeganMs = nowMs;
       this.#bytesThisSecond = 0;
     }
-    this.#bytesThisSecond += data.length;
-    if (this.#bytesThisSecond > bytesPerSecondAtMost) void this.end("More was sent than any wire carries.");
-    else if (this.#wire.stream.writableLength > waitingBytesAtMost)
-      void this.end("The wire does not keep up with what it is sent. Is its speed right?");
-    else this.#wire.stream.write(data);
+    this.#bytesThisSecond += bytes;
+    return this.#bytesThisSecond > bytesPerSecondAtMost;
   }
 
   async #hear(text: string): Promise<void> {

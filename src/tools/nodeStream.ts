@@ -32,7 +32,7 @@ export const openNodeStream = (wire: RealWire): ByteStream =>
         (error) => onLost(error instanceof Error ? error.message : String(error)),
       );
     return {
-      write: (bytes) => void open?.stream.write(bytes),
+      write: (bytes) => open?.send(Buffer.from(bytes)),
       // There is nobody who outlives this program; the board lets go by itself when it hears nothing.
       setLastWords: () => {},
       setSpeed: (speed) => void open?.setSpeed(speed),

@@ -177,13 +177,14 @@ export class Bench {
   #releaseAll(nowMs: number): void {
     for (const { link } of this.#boards) {
       link.releaseAll(nowMs);
-      if (link.life.kind === "open") continue;
+      const isHeard = link.life.kind === "open" && (link.state.kind === "live" || this.simulation.has(link.boardId));
+      if (isHeard) continue;
       const { label, silence } = byId(this.#project?.boards ?? [], link.boardId);
       const meanwhile =
         silence.action === "release"
           ? `it lets go by itself after ${silence.afterMs} ms without a word`
-          : "IT HOLDS ON BY ITSELF: switch its supply off";
-      this.onNews(`${label} could not be told to release, its wire is not open; ${meanwhile}.`, true);
+          : "it holds on by itself: switch its supply off";
+      this.onNews(`${label} could not be told to release: it does not answer; ${meanwhile}.`, true);
     }
   }
 

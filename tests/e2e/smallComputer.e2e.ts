@@ -101,3 +101,53 @@ test("a pulse chip is told by its numbers: asleep, prescaler, awake; then four b
   expect(written().slice(6 + silent.length)).toEqual([40, 0, 0, 50, 1]);
   stream.close();
 });
+
+test("single pins are timed by software: edges of the right length in the order of their channels, and how late they are is said", async () => {
+  const root = mkdtempSync(join(tmpdir(), "vantel-gpio-"));
+  for (const pin of [5, 6]) {
+    mkdirSync(join(root, `gpio${pin}`));
+    writeFileSync(join(root, `gpio${pin}`, "value"), "0");
+  }
+  const level = (pin: number) => readFileSync(join(root, `gpio${pin}`, "value"), "latin1");
+  const port = await freePort();
+  program = spawn(builtFirmware("vantel-linux"), [
+    "--tcp",
+    String(port),
+    "--gpio",
+    root,
+    "--pin",
+    "5",
+    "--pin",
+    "6",
+    "--processor",
+    "0",
+  ]);
+  const stream = openNodeStream({ kind: "tcp", host: "127.0.0.1", port });
+  for (let tries = 0; tries < 200 && stream.life.kind !== "open"; tries += 1) await sleep(25);
+  const talk = new LineTalk(stream);
+  let heard = "";
+  const toTalk = stream.onBytes;
+  stream.onBytes = (bytes) => {
+    heard += String.fromCharCode(...bytes);
+    toTalk(bytes);
+  };
+  await talk.greet();
+  await talk.ask("L 1 0:500:2500:2000 1:500:2500:2000");
+  await talk.ask("W 2 60000 hold");
+  await talk.ask("S 3 1:2500");
+  const seen = new Map<string, number>();
+  for (const endMs = performance.now() + 2500; performance.now() < endMs; await sleep(0)) {
+    const levels = level(5) + level(6);
+    seen.set(levels, (seen.get(levels) ?? 0) + 1);
+  }
+  // An eighth of the time high, and the other pin never.
+  const share = (seen.get("01") ?? 0) / [...seen.values()].reduce((sum, count) => sum + count, 0);
+  expect([...seen.keys()].sort()).toEqual(["00", "01"]);
+  expect(share).toBeGreaterThan(0.05);
+  expect(share).toBeLessThan(0.25);
+  expect(heard).toMatch(/late\.median=\d+\nlate\.99=\d+\n/);
+  await talk.ask("R 4");
+  await sleep(80);
+  expect(level(6)).toBe("0");
+  stream.close();
+});

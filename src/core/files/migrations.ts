@@ -12,7 +12,13 @@ export const migrations: readonly ((project: unknown) => unknown)[] = [
   toFamilies,
   toOwnFamilies,
   toOrigins,
+  toWires,
 ];
+
+/** 6 → 7: a board may be on a wire of its own. Those of before were simulated, and stay so. */
+function toWires(project: unknown): unknown {
+  return project;
+}
 
 type Loose = Record<string, unknown>;
 

@@ -12,7 +12,7 @@ import { sourceSchema } from "./source";
 import { takeSchema } from "./take";
 
 /** Files and stored projects carry this number; a change of shape raises it and adds a migration in `core/files`. */
-export const schemaVersion = 6;
+export const schemaVersion = 7;
 
 /** How many of each a project has room for. */
 export const listCaps = {

@@ -1,6 +1,6 @@
 import { wholeBetween } from "@core/schema";
 import * as z from "zod/mini";
-import { highestBitsPerS, lowestBitsPerS, type WireKind } from "./wireKind";
+import { directionSchema, highestBitsPerS, lowestBitsPerS, type WireKind } from "./wireKind";
 
 const usbId = z.nullable(wholeBetween(0, 0xffff));
 
@@ -12,6 +12,7 @@ const schema = z.strictObject({
   /** Which of several that look alike, counted from 0 in the browser's order. */
   place: wholeBetween(0, 99),
   bitsPerS: wholeBetween(lowestBitsPerS, highestBitsPerS),
+  direction: directionSchema,
 });
 
 const hex = (id: number | null) => (id === null ? "?" : id.toString(16).padStart(4, "0"));

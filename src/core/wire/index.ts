@@ -3,9 +3,10 @@ import { browserPort } from "./browserPort";
 import { serverPort } from "./serverPort";
 import { simulated } from "./simulated";
 import { tcp } from "./tcp";
-import type { WireKind as Entry } from "./wireKind";
+import { type Direction, type WireKind as Entry, linesOf } from "./wireKind";
 
 export { type ServerAsk, type ServerTold, serverAskSchema, serverToldSchema } from "./serverTalk";
+export { type Direction, linesOf };
 
 /** Every kind of wire, in the order in which they are offered. A new one is a file, and a line here. */
 const table = kindTable({ simulated, browserPort, serverPort, tcp });

@@ -1,5 +1,14 @@
 import type { Board } from "@core/project";
-import { newWire, type Wire, type WireKind, type WireOf, wireNames, wireSchema, wireWords } from "@core/wire";
+import {
+  type Direction,
+  newWire,
+  type Wire,
+  type WireKind,
+  type WireOf,
+  wireNames,
+  wireSchema,
+  wireWords,
+} from "@core/wire";
 import { notify } from "@stores/notices";
 import { chooseBrowserPort, hasBrowserPorts, openWire, type ServerPort, serverPorts } from "@stores/wires";
 import { type ComponentType, useEffect, useId, useState } from "react";
@@ -57,6 +66,37 @@ const fields: { readonly [Kind in WireKind]: ComponentType<Fields<Kind>> } = {
   tcp: TcpFields,
 };
 
+const directionWords = [
+  ["none", "turns round by itself"],
+  ["rts high", "RTS is high while it sends"],
+  ["rts low", "RTS is low while it sends"],
+  ["dtr high", "DTR is high while it sends"],
+  ["dtr low", "DTR is low while it sends"],
+] as const;
+
+interface DirectionFieldProps {
+  readonly direction: Direction | undefined;
+  readonly onDirection: (direction: { readonly direction?: Direction }) => void;
+}
+
+/** Some adapters of a half-duplex wire must be told by a line of the port when they are to send. */
+const DirectionField = ({ direction, onDirection }: DirectionFieldProps) => (
+  <ChoiceField
+    label="The adapter"
+    value={direction ?? "none"}
+    choices={directionWords}
+    onChoose={(chosen) => onDirection(chosen === "none" ? {} : { direction: chosen })}
+  />
+);
+
+/** The same wire with another direction line, or without one. */
+function directed<Of extends WireOf<"serverPort" | "browserPort">>(
+  { direction: _, ...wire }: Of,
+  chosen: { readonly direction?: Direction },
+) {
+  return { ...wire, ...chosen } as Of;
+}
+
 interface SpeedFieldProps {
   readonly bitsPerS: number;
   readonly isBus: boolean;
@@ -99,6 +139,7 @@ function BrowserPortFields({ wire, isBus, onWire }: Fields<"browserPort">) {
         {wire.vendorId === null ? "Choose a port…" : "Choose another port…"}
       </button>
       <SpeedField bitsPerS={wire.bitsPerS} isBus={isBus} onSpeed={(bitsPerS) => onWire({ ...wire, bitsPerS })} />
+      {isBus && <DirectionField direction={wire.direction} onDirection={(chosen) => onWire(directed(wire, chosen))} />}
     </div>
   );
 }
@@ -145,6 +186,9 @@ function ServerPortFields({ wire, isBus, onWire }: Fields<"serverPort">) {
           />
         </div>
         <SpeedField bitsPerS={wire.bitsPerS} isBus={isBus} onSpeed={(bitsPerS) => onWire({ ...wire, bitsPerS })} />
+        {isBus && (
+          <DirectionField direction={wire.direction} onDirection={(chosen) => onWire(directed(wire, chosen))} />
+        )}
       </div>
       {ports === null && (
         <p className="text-sm text-error">The server of this bench does not answer. Start it: bin/start.</p>

@@ -1,4 +1,4 @@
-import type { WireOf } from "@core/wire";
+import { type Direction, linesOf, type WireOf } from "@core/wire";
 import type { Attempt, AttemptEars } from "./byteStream";
 
 /** What is used of Web Serial. */
@@ -7,6 +7,7 @@ interface BrowserPort {
   readonly writable: WritableStream<Uint8Array> | null;
   open(options: { baudRate: number; bufferSize?: number }): Promise<void>;
   close(): Promise<void>;
+  setSignals(signals: { requestToSend?: boolean; dataTerminalReady?: boolean }): Promise<void>;
   getInfo(): { usbVendorId?: number; usbProductId?: number };
 }
 interface BrowserSerial {
@@ -90,8 +91,21 @@ export function openBrowserPort(
     await openAt(bitsPerS ?? wire.bitsPerS);
     if (!isOver) onOpen();
   });
+  const setLines = async (direction: Direction, isSending: boolean) => {
+    const lines = linesOf(direction, isSending);
+    await port?.setSignals("rts" in lines ? { requestToSend: lines.rts } : { dataTerminalReady: lines.dtr });
+  };
+  /** An adapter that must be told is turned to sending for each packet, and back once it is out. */
+  const send = async (bytes: Uint8Array) => {
+    if (wire.direction) await setLines(wire.direction, true);
+    await writer?.write(bytes);
+    if (wire.direction) await setLines(wire.direction, false);
+  };
+  let sending: Promise<void> = Promise.resolve();
   return {
-    write: (bytes) => void writer?.write(bytes).catch((error) => lose(sentenceOf(error))),
+    write: (bytes) => {
+      sending = sending.then(() => send(bytes)).catch((error) => lose(sentenceOf(error)));
+    },
     // Nobody outlives this page that could say them: the board lets go by itself when it hears nothing.
     setLastWords: () => {},
     setSpeed: (speed) =>
