@@ -75,18 +75,22 @@ static int open_tcp(int port) {
   return listener;
 }
 
-static void take_bytes(void) {
+static void take_bytes(uint64_t (*run_until)(uint64_t until_ns)) {
   static char line[2048];
   static size_t length;
   uint8_t bytes[512];
   const ssize_t count = read(wire, bytes, sizeof bytes);
   for (ssize_t at = 0; at < count; at++) {
-    /* Written with the time at which it is taken: frames that begin between its first byte and its last know nothing of it. */
     if (line_log && length < sizeof line) line[length++] = (char)bytes[at];
-    if (line_log && bytes[at] == '\n') {
-      fprintf(line_log, "%llu %.*s", (unsigned long long)now_ns(), (int)length, line);
-      fflush(line_log);
-      length = 0;
+    if (bytes[at] == '\n') {
+      /* Frames that have begun by now know nothing of a line that is taken now, however long this program was held up. */
+      const uint64_t taken_ns = now_ns();
+      run_until(taken_ns);
+      if (line_log) {
+        fprintf(line_log, "%llu %.*s", (unsigned long long)taken_ns, (int)length, line);
+        fflush(line_log);
+        length = 0;
+      }
     }
     vb_take(bytes[at]);
   }
@@ -118,11 +122,10 @@ void run_loop(const struct wire_words *words, uint64_t (*run_until)(uint64_t unt
       setsockopt(wire, IPPROTO_TCP, TCP_NODELAY, &yes, sizeof yes);
       continue;
     }
-    run_until(now_ns());
     if (on.revents & POLLIN) {
       uint8_t byte;
       if (listener >= 0 && recv(wire, &byte, 1, MSG_PEEK) <= 0) on.revents |= POLLHUP;
-      else take_bytes();
+      else take_bytes(run_until);
     }
     flush_out();
     if (listener >= 0 && (on.revents & (POLLHUP | POLLERR))) {
