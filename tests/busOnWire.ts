@@ -7,6 +7,7 @@ import { byId, type Project } from "../src/core/project";
 import { SimBus, SimServo, truthOf } from "../src/core/sim";
 import { openNodeStream } from "../src/tools/nodeStream";
 import { Bench } from "../src/worker/bench";
+import { BenchClock } from "../src/worker/benchClock";
 import type { BusOutcome, BusRun } from "../src/worker/links/busMessages";
 import { placeDevices } from "../src/worker/simulation/placeDevices";
 import { builtFirmware } from "./fuzz/firmware";
@@ -100,15 +101,8 @@ export function benchOnWire(project: Project, boardId: string, path: string) {
     return board.id === boardId ? { ...board, link: { kind: "serverPort" as const, path, bitsPerS } } : board;
   });
   bench.configure({ ...project, boards }, 1);
-  let isOver = false;
-  const step = () => {
-    if (isOver) return;
-    const nowMs = performance.now();
-    if (nowMs >= bench.nextTickMs || Number.isNaN(bench.nextTickMs)) bench.tick(nowMs);
-    else bench.wake(nowMs);
-    setTimeout(step, Math.max(1, Math.ceil(bench.nextWakeMs - performance.now())) || 20);
-  };
-  step();
+  const clock = new BenchClock(bench);
+  clock.start();
   let runs = 0;
   return {
     bench,
@@ -125,7 +119,7 @@ export function benchOnWire(project: Project, boardId: string, path: string) {
     health: () => bench.healthAt(performance.now())[boardId],
     end() {
       bench.end(performance.now());
-      isOver = true;
+      clock.stop();
     },
   };
 }

@@ -7,6 +7,7 @@ import { readyScore } from "@core/routine";
 import { wireWords } from "@core/wire";
 import { Command } from "commander";
 import { Bench } from "../worker/bench";
+import { BenchClock } from "../worker/benchClock";
 import { openNodeStream, wireIn } from "./nodeStream";
 
 /** How it ended, for a script that started it. */
@@ -84,7 +85,8 @@ async function perform(path: string, name: string, options: Options): Promise<nu
   bench.onFault = (sentence) => say(sentence);
   for (const take of file.value.takes) bench.giveTake(take);
   bench.configure(project, 1);
-  const clock = run(bench);
+  const clock = new BenchClock(bench);
+  clock.start();
   let interrupts = 0;
   process.on("SIGINT", () => {
     interrupts += 1;
@@ -121,7 +123,7 @@ async function perform(path: string, name: string, options: Options): Promise<nu
   } finally {
     bench.command({ kind: "releaseAll" }, performance.now());
     await sleep(60);
-    clearTimeout(clock.timer);
+    clock.stop();
     bench.end(performance.now());
     await sleep(150);
   }
@@ -144,18 +146,6 @@ function check(
       exits.infeasible,
       `“${routine.name}” asks for what its servos cannot do, in ${findings.length} places. Mend it on the bench, or say --anyway.`,
     );
-}
-
-/** Gives the bench its clock, as the worker of the page does. */
-function run(bench: Bench): { timer: NodeJS.Timeout } {
-  const clock = { timer: setTimeout(() => step(), 0) };
-  const step = () => {
-    const nowMs = performance.now();
-    if (nowMs >= bench.nextTickMs || Number.isNaN(bench.nextTickMs)) bench.tick(nowMs);
-    else bench.wake(nowMs);
-    clock.timer = setTimeout(step, Math.max(1, Math.ceil(bench.nextWakeMs - performance.now())) || 20);
-  };
-  return clock;
 }
 
 const labelOf = (project: Project, boardId: string) =>

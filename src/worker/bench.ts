@@ -58,6 +58,8 @@ export class Bench {
   onMemories: (memories: DeviceMemories) => void = () => {};
   /** Hears in a sentence what went wrong with a board. */
   onFault: (sentence: string) => void = () => {};
+  /** Hears that something on a wire is to be done sooner than it was. */
+  onStirred: () => void = () => {};
   readonly #faulty = new Set<string>();
   /** When the clock that is handed in stood at 0, in ms since 1970: sources are moved by another page's clock. */
   epochMs = 0;
@@ -141,6 +143,7 @@ export class Bench {
     const link = new BusLink(board, project, wire, {
       onNews: (sentence, isBad) => this.onNews(sentence, isBad),
       onTold: (told) => this.onBus(board.id, told),
+      onStirred: () => this.onStirred(),
       // A device that is limp by itself is not held any more; whoever wants it holds it again.
       onLimp: (jointId) => void this.#engine.apply({ kind: "release", jointId }),
     });

@@ -3,6 +3,7 @@ import { head, shapeOf, snapshotLength } from "@core/engine";
 import type { Routine } from "@core/project";
 import { dequal } from "dequal";
 import { Bench } from "./bench";
+import { BenchClock } from "./benchClock";
 import { Lateness } from "./lateness";
 import type { FromWorker, LinkReport, ToWorker } from "./messages";
 import { SnapshotPace } from "./snapshotPace";
@@ -19,13 +20,13 @@ bench.onBus = (boardId, told) => post({ kind: "bus", boardId, told });
 bench.onNews = (sentence, isBad) => post({ kind: "news", sentence, isBad });
 bench.onTable = (report) => post({ kind: "table", report });
 bench.onMemories = (memories) => post({ kind: "memories", memories });
+const clock = new BenchClock(bench, safely);
 const lateness = new Lateness();
 const pace = new SnapshotPace();
 const newline = 0x0a;
 const buffersAtMost = 3;
 const linesEveryMs = 200;
 const recordingEveryMs = 4000;
-const fallbackTickMs = 20;
 
 let buffers: Float64Array<ArrayBuffer>[] = [];
 let bufferLength = 0;
@@ -59,7 +60,8 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
       routines = new Map(whole.map((routine) => [routine.id, routine]));
       bench.configure({ ...data.project, routines: whole }, data.revision);
       makeBuffers(snapshotLength(shapeOf(data.project)));
-      if (!isRunning) run();
+      if (!isRunning) clock.start();
+      isRunning = true;
       break;
     }
     case "take":
@@ -121,24 +123,17 @@ function keepLine(boardId: string, bytes: Uint8Array): void {
   lines[boardId] = isText ? String.fromCharCode(...bytes).trimEnd() : hexBytes(bytes);
 }
 
-function run(): void {
-  isRunning = true;
+function safely(nowMs: number): void {
   try {
-    const nowMs = performance.now();
-    if (nowMs >= bench.nextTickMs || Number.isNaN(bench.nextTickMs)) step();
-    else bench.wake(nowMs);
+    step(nowMs);
   } catch (error) {
     if (!hasFailed)
       post({ kind: "refused", sentence: `The bench met a fault of its own and goes on: ${String(error)}` });
     hasFailed = true;
-  } finally {
-    // Whatever went wrong, the next frame comes. Rounded up: a timer that fires early would only have to wait again.
-    setTimeout(run, Math.max(1, Math.ceil(bench.nextWakeMs - performance.now())) || fallbackTickMs);
   }
 }
 
-function step(): void {
-  const nowMs = performance.now();
+function step(nowMs: number): void {
   lateness.add(nowMs - bench.nextTickMs);
   bench.tick(nowMs);
   report(nowMs);

@@ -101,5 +101,5 @@ export {
   writeModes,
 } from "./texts/shortTables";
 export { parameterWords, whySilent } from "./wire/silence";
-export { BusWire, type Exchange, type WireAnswer, type WireEvent } from "./wire/wire";
+export { BusWire, type Exchange, gapUs, type WireAnswer, type WireEvent } from "./wire/wire";
 export { packetBytes, type WirePlan, type WireSpan, type WireUse, wireUs, wireUse } from "./wire/wireTime";

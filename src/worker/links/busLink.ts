@@ -1,4 +1,4 @@
-import { type BusDevice, BusSession, type DeviceNews, layoutById, layoutsOf } from "@core/bus";
+import { type BusDevice, BusSession, type DeviceNews, gapUs, layoutById, layoutsOf } from "@core/bus";
 import type { BoardOutput } from "@core/engine";
 import { LinkHealth, type LinkHealthReport, type LinkState } from "@core/link";
 import { type Board, byId, type Project, type SmartCard } from "@core/project";
@@ -20,6 +20,8 @@ export interface BusEars {
   readonly onNews: (sentence: string, isBad: boolean) => void;
   /** What only somebody who watches the bus wants to hear. */
   readonly onTold: (told: BusTold) => void;
+  /** On a real wire something is to be done sooner than it was. */
+  readonly onStirred: () => void;
   /** A device is limp by itself: its joint is not held any more. */
   readonly onLimp: (jointId: string) => void;
 }
@@ -82,7 +84,10 @@ export class BusLink implements Link {
     wire.onBytes = (bytes, atUs) => {
       this.session.receive(bytes, atUs);
       // What waits for the wire goes at once, not with the next frame.
-      if (!wire.isOwnTime) this.session.wake(atUs);
+      if (wire.isOwnTime) return;
+      // By the time that the next packet is through an adapter, the wire has rested for longer than devices need to know one from the next.
+      this.session.wake(atUs + gapUs);
+      ears.onStirred();
     };
     this.#runs = new BusRuns(this, ears.onTold);
     this.#watch = new BusWatch(board.id, this.session);
