@@ -2,6 +2,7 @@ import { atRest } from "./atRest";
 import { busFuzz, busPackets, busTick } from "./busPackets";
 import { conversions } from "./conversions";
 import { engineTick, leadsTick } from "./engineTick";
+import { firmwareSize } from "./firmwareSize";
 import { firstPage } from "./firstPage";
 import { hiddenTab } from "./hiddenTab";
 import { hourOnScreen } from "./hourOnScreen";
@@ -27,6 +28,7 @@ for (const [title, run] of [
   ["Each page at rest", atRest],
   ["While its tab is hidden", hiddenTab],
   ["From hand to pulse", inputLag],
+  ["The firmware with 16 channels", firmwareSize],
   ["Frames at a real board", onWire],
   ["Smart servos on a real wire", busOnWire],
   ["The first page's JavaScript", firstPage],

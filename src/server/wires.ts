@@ -12,6 +12,8 @@ const bytesPerSecondAtMost = 4_000_000;
 const messageBytesAtMost = 65_536;
 /** So much may wait for a wire that is slower than what it is sent. */
 const waitingBytesAtMost = 65_536;
+/** So much may wait for a change of speed. */
+const queuedBytesAtMost = 262_144;
 const wiresAtMost = 32;
 /** Also those that have not said yet which wire they want. */
 const socketsAtMost = 2 * wiresAtMost;
@@ -51,6 +53,7 @@ class HeldWire {
   #secondBeganMs = performance.now();
   #bytesThisSecond = 0;
   #queue: Promise<void> = Promise.resolve();
+  #waitingBytes = 0;
   #ending: Promise<void> | null = null;
 
   constructor(page: WebSocket, held: Map<string, HeldWire>) {
@@ -60,13 +63,23 @@ class HeldWire {
     page.on("message", (data: Buffer, isBinary) => {
       this.#heardMs = performance.now();
       // One after the other: bytes behind a change of speed wait for it.
-      this.#queue = this.#queue.then(() => this.#take(data, isBinary)).catch(() => {});
+      this.#waitingBytes += data.length;
+      if (this.#waitingBytes > queuedBytesAtMost)
+        void this.end("The wire stands still, and more waits for it than may.");
+      this.#queue = this.#queue
+        .then(() => this.#take(data, isBinary))
+        .catch(() => {})
+        .finally(() => {
+          this.#waitingBytes -= data.length;
+        });
     });
     page.on("error", () => {});
     page.on("close", () => void this.end(null));
   }
 
   async #take(data: Buffer, isBinary: boolean): Promise<void> {
+    // Nothing comes behind the last words.
+    if (this.#ending) return;
     if (this.#isFlood(data.length)) await this.end("More was sent than any wire carries.");
     else if (isBinary) this.#pass(data);
     else await this.#hear(data.toString());

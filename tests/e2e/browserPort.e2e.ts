@@ -1,4 +1,3 @@
-import { createServer } from "node:net";
 import { demoProject } from "@core/demo";
 import { byId } from "@core/project";
 import { channelGroupsOf } from "@core/signal";
@@ -7,20 +6,13 @@ import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 import { RealBoard } from "./realBoard";
+import { freePort } from "./served";
 
 const fern = byId(demoProject().boards, "fern");
 let board: RealBoard;
 let tcp: number;
 let browser: Browser;
 let page: Page;
-
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const server = createServer().listen(0, "127.0.0.1", () => {
-      const address = server.address();
-      server.close(() => resolve(typeof address === "object" && address ? address.port : 0));
-    });
-  });
 
 /**
  * A stand-in of the shape of Web Serial, since no port can be chosen in a browser without a monitor: one port, whose bytes go to the firmware by a socket of

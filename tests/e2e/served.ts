@@ -17,8 +17,8 @@ export default async function serve(project: TestProject): Promise<() => void> {
   return () => server.kill();
 }
 
-export async function startServer(): Promise<{ url: string; server: ChildProcess }> {
-  const port = await freePort();
+export async function startServer(wantedPort?: number): Promise<{ url: string; server: ChildProcess }> {
+  const port = wantedPort ?? (await freePort());
   const server = spawn(process.execPath, ["dist/server/vantel.mjs"], {
     env: { ...process.env, HOST: "127.0.0.1", PORT: String(port) },
     stdio: "ignore",
@@ -33,7 +33,8 @@ export async function startServer(): Promise<{ url: string; server: ChildProcess
   throw new Error("The server did not come up. Was the site built?");
 }
 
-function freePort(): Promise<number> {
+/** A port of this machine that nobody has. */
+export function freePort(): Promise<number> {
   return new Promise((resolve, reject) => {
     const probe = createServer();
     probe.once("error", reject);

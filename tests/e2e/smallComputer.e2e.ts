@@ -1,26 +1,18 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from "node:fs";
-import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, expect, test } from "vitest";
 import { LineTalk, sleep } from "../../src/tools/lineTalk";
 import { openNodeStream } from "../../src/tools/nodeStream";
 import { builtFirmware } from "../fuzz/firmware";
+import { freePort } from "./served";
 
 let program: ChildProcess | null = null;
 afterEach(() => {
   program?.kill();
   program = null;
 });
-
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const server = createServer().listen(0, "127.0.0.1", () => {
-      const address = server.address();
-      server.close(() => resolve(typeof address === "object" && address ? address.port : 0));
-    });
-  });
 
 async function start(words: readonly string[]) {
   const port = await freePort();

@@ -11,6 +11,7 @@ import { boardRules } from "../../src/tools/boardRules";
 import { LineTalk, sleep } from "../../src/tools/lineTalk";
 import { openNodeStream } from "../../src/tools/nodeStream";
 import { builtFirmware } from "../fuzz/firmware";
+import { freePort } from "./served";
 
 const running: (ChildProcess | Server)[] = [];
 afterAll(() => {
@@ -29,14 +30,6 @@ async function judge(port: number, wanted: (rule: string) => boolean): Promise<R
   stream.close();
   return verdicts;
 }
-
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const server = createServer().listen(0, "127.0.0.1", () => {
-      const address = server.address();
-      server.close(() => resolve(typeof address === "object" && address ? address.port : 0));
-    });
-  });
 
 async function run(program: string): Promise<number> {
   const port = await freePort();

@@ -11,6 +11,7 @@ import { WebSocket } from "ws";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 import { countsIn, RealBoard } from "./realBoard";
+import { startServer } from "./served";
 
 const project = demoProject();
 const fern = byId(project.boards, "fern");
@@ -224,6 +225,28 @@ test("a page that says nothing for two seconds loses its wire, and the board is 
   await other.kill();
 });
 
+test("a page that says more than a wire carries loses it, and nothing comes behind the release", async () => {
+  const other = new RealBoard(fern);
+  await other.start();
+  const socket = new WebSocket(`${inject("baseUrl").replace("http", "ws")}/api/wire`, { origin: inject("baseUrl") });
+  await new Promise((done) => socket.once("open", done));
+  const told: string[] = [];
+  socket.on("message", (data, isBinary) => {
+    if (!isBinary) told.push(data.toString());
+  });
+  const lastWords = Buffer.from("R 1#DCA6\n").toString("hex");
+  const wire = { kind: "serverPort", path: other.port, bitsPerS: 115_200 };
+  socket.send(JSON.stringify({ kind: "open", wire, lastWords }));
+  await new Promise((done) => socket.once("message", done));
+  const closed = new Promise((done) => socket.once("close", done));
+  for (let times = 0; times < 200; times += 1) socket.send(Buffer.from("V 2#3005\n".repeat(3000)), { binary: true });
+  await closed;
+  await handsOn(page).waitMs(500);
+  expect(told.at(-1)).toMatch(/does not keep up|more waits|More was sent/);
+  expect(other.lines.at(-1)?.line).toBe("R 1#DCA6");
+  await other.kill();
+});
+
 test("whatever pages say on such a socket, the server stands, and the wire that is held is not disturbed", async () => {
   const random = seededRandom(16);
   const pieces = [
@@ -321,5 +344,39 @@ test("a board that differs is not driven; what it says stands beside what the pr
   await hands.press("Close the wire");
   await headerSays("3 simulated boards, live");
   await hands.until(() => document.body.textContent?.includes("This project had it on the port") ?? false);
+  await other.kill();
+});
+
+test("a server that is ended lets the board go and is missed in words; with another in its place the wire is opened again by itself", async () => {
+  const first = await startServer();
+  const other = new RealBoard(fern);
+  await other.start();
+  const { page: own } = await openPage(browser, `${first.url}/drive`);
+  const hands = handsOn(own);
+  const says = (words: string) =>
+    own.waitForFunction((wanted) => document.querySelector("header")?.textContent?.includes(wanted), {}, words);
+  await hands.press("3 simulated boards, live");
+  await hands.press("Choose its wire");
+  await hands.choose("The wire to Fern", "A serial port of the computer that serves Vantel");
+  await hands.type("Path of the port", other.port);
+  await hands.press(`Open the port ${other.port}`);
+  await says("1 board and 2 simulated, live");
+  await own.keyboard.press("Escape");
+  await (await own.waitForSelector("header ::-p-text(Hold all)"))?.click();
+  await hands.untilRack("neck-turn", "held");
+  await hands.waitMs(400);
+  first.server.kill();
+  await says("Fern is not connected");
+  await hands.waitMs(600);
+  expect(other.lines.at(-1)?.line).toMatch(/^R /);
+  await own.keyboard.press("Escape");
+  await own.waitForFunction(() => document.body.textContent?.includes("Fern could not be told to release"));
+  const seen = other.pulses.length;
+  const again = await startServer(Number(new URL(first.url).port));
+  await says("1 board and 2 simulated, live");
+  await hands.untilRack("neck-turn", "limp");
+  await hands.waitMs(400);
+  expect(other.pulses.length).toBe(seen);
+  again.server.kill();
   await other.kill();
 });
