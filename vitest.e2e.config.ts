@@ -6,7 +6,8 @@ export default defineConfig({
   test: {
     include: ["tests/e2e/**/*.e2e.ts"],
     environment: "node",
-    fileParallelism: false,
+    // Two sittings at a time: most of their time is that of servos on their way.
+    maxWorkers: 2,
     testTimeout: 300_000,
     hookTimeout: 120_000,
     setupFiles: ["tests/e2e/sitting.ts"],

@@ -78,7 +78,7 @@ test("export, damage, foreign, too new, import: only the whole file changes anyt
   for (const [name, content, says] of [
     ["cut.json", text.slice(0, 5000), "breaks off at line"],
     ["foreign.json", '{"hello": 1}', "not a Vantel project"],
-    ["new.json", text.replace(/"version": \d+/, '"version": 7'), "version 7"],
+    ["new.json", text.replace(/"version": \d+/, '"version": 99'), "version 99"],
     ["wrong.json", text.replace('"channel": 4', '"channel": "four"'), "joints → 4 → channel"],
   ] as const) {
     await importFile(name, content);

@@ -1,4 +1,4 @@
-import { type ChildProcess, spawn } from "node:child_process";
+import { type ChildProcess, execFileSync, spawn } from "node:child_process";
 import { createServer } from "node:net";
 import type { TestProject } from "vitest/node";
 
@@ -12,6 +12,8 @@ const startWithinMs = 20_000;
 
 /** Serves the built site on a free port for as long as the tests run. */
 export default async function serve(project: TestProject): Promise<() => void> {
+  // Once, before two files want it at the same moment.
+  execFileSync("make", ["-s", "-C", "firmware"], { stdio: "inherit" });
   const { url, server } = await startServer();
   project.provide("baseUrl", url);
   return () => server.kill();
