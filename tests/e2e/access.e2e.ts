@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
+import { wireNames } from "@core/wire";
 import type { AxeResults } from "axe-core";
 import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, inject, test } from "vitest";
@@ -101,6 +102,20 @@ test("axe finds nothing serious while end stops are searched and points are meas
     await hands.press(part);
     expect([part, ...(await seriousFaults())]).toEqual([part]);
   }
+});
+
+test("axe finds nothing serious on the links and on the choice of a wire, of any kind", async () => {
+  const hands = handsOn(page);
+  await page.goto(`${inject("baseUrl")}/drive`);
+  await page.waitForSelector("main h1");
+  await page.evaluate(axeSource);
+  await hands.press("3 simulated boards, live");
+  await hands.press("Choose its wire", 2);
+  for (const kind of Object.values(wireNames)) {
+    await hands.choose("The wire to Ivy", kind);
+    expect([kind, ...(await seriousFaults())]).toEqual([kind]);
+  }
+  await page.keyboard.press("Escape");
 });
 
 test("axe finds nothing serious on what Inputs shows of a lead, and of a source", async () => {
