@@ -51,6 +51,28 @@ test("an answer that never came whole is handed on before the next question", ()
   expect(heard).toEqual([255]);
 });
 
+test("a second packet that leaves before the first was echoed: both echoes are swallowed (found by a scan that missed a device)", () => {
+  const { stream, packets, heard } = adapter();
+  packets.send(Uint8Array.of(255, 1), 115_200);
+  stream.onBytes(Uint8Array.of(255, 1));
+  expect(packets.echoes).toBe(true);
+  packets.send(Uint8Array.of(255, 2), 115_200);
+  packets.send(Uint8Array.of(255, 3), 115_200);
+  stream.onBytes(Uint8Array.of(255));
+  packets.send(Uint8Array.of(255, 4), 115_200);
+  stream.onBytes(Uint8Array.of(2, 255, 3, 255, 4, 255, 9));
+  expect(heard).toEqual([255, 9]);
+});
+
+test("two packets before anything has come back: that it echoes is found out all the same", () => {
+  const { stream, packets, heard } = adapter();
+  packets.send(Uint8Array.of(255, 2), 115_200);
+  packets.send(Uint8Array.of(255, 3), 115_200);
+  stream.onBytes(Uint8Array.of(255, 2, 255));
+  stream.onBytes(Uint8Array.of(3, 255, 9));
+  expect([packets.echoes, heard]).toEqual([true, [255, 9]]);
+});
+
 test("random packets through an adapter that echoes, cut at random: only the answers come through", () => {
   const random = seededRandom(5);
   const { stream, packets, heard } = adapter();

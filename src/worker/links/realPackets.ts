@@ -3,6 +3,8 @@ import type { ByteStream } from "../wires";
 import type { PacketWire } from "./link";
 
 const nothing = new Uint8Array(0);
+/** What was not echoed by the time that so much more was sent never will be. */
+const awaitedAtMost = 4096;
 
 /**
  * The wire to a real bus, through an adapter that passes bytes on as they are. Many adapters hear what they send themselves: that is found out with the
@@ -48,11 +50,11 @@ export class RealPackets implements PacketWire {
     if (this.life.kind !== "open") return;
     if (bitsPerS !== this.#bitsPerS) this.#stream.setSpeed(bitsPerS);
     this.#bitsPerS = bitsPerS;
-    this.#handOn();
+    // Where it echoes, packets that follow at once are echoed one behind the other.
+    if ((!this.echoes && this.#held.length > 0) || this.#awaited.length > awaitedAtMost) this.#handOn();
     this.#onSent(bytes);
     this.#stream.write(bytes.slice());
-    // Where it echoes, packets that follow at once are echoed one behind the other.
-    if (this.echoes !== false) this.#awaited = this.echoes ? joined(this.#awaited, bytes) : bytes.slice();
+    if (this.echoes !== false) this.#awaited = joined(this.#awaited, bytes);
   }
 
   arriveUntil(): void {}
