@@ -12,6 +12,9 @@ import { reduction, sampling } from "./performance";
 import { testBed } from "./testBed";
 import { wobble } from "./wobble";
 
+/** Words on the command line choose: only titles that hold one of them are measured. */
+const wanted = process.argv.slice(2).map((word) => word.toLowerCase());
+
 /** Prints the figures that speed is judged by. Nothing here passes or fails: machines differ, and so do days. */
 for (const [title, run] of [
   ["One engine tick, 32 joints", engineTick],
@@ -33,6 +36,7 @@ for (const [title, run] of [
   ["Smart servos on a real wire", busOnWire],
   ["The first page's JavaScript", firstPage],
 ] as const) {
+  if (wanted.length > 0 && !wanted.some((word) => title.toLowerCase().includes(word))) continue;
   console.log(`\n${title}`);
   for (const line of await run()) console.log(`  ${line}`);
 }

@@ -25,6 +25,12 @@ export function peakSpeeds(track: Track, start: number, targets: Float32Array): 
   let next = 0;
   for (let at = 0; at < peaks.length; at += 1) {
     const gridMs = (at + 1) * stepMs;
+    if (!((fine[next] ?? Number.POSITIVE_INFINITY) < gridMs)) {
+      peaks[at] = Math.abs((targets[at + 1] as number) - (targets[at] as number)) * (1000 / stepMs);
+      fromsMs[at] = gridMs - stepMs;
+      tosMs[at] = gridMs;
+      continue;
+    }
     let fromMs = at * stepMs;
     let value = targets[at] as number;
     let peak = 0;

@@ -249,5 +249,5 @@ function layNested(score: Score, times: number, fromMs: number, laid: Map<number
  * Samples what a joint is asked for: `out[i]` is its target at `fromMs + i × stepMs`.
  */
 export function sampleTrack(track: Track, start: number, fromMs: number, stepMs: number, out: Float32Array): void {
-  for (let at = 0; at < out.length; at += 1) out[at] = track.valueAt(fromMs + at * stepMs, start);
+  track.sample(start, fromMs, stepMs, out);
 }

@@ -39,6 +39,35 @@ export class Track {
     return value;
   }
 
+  /** `valueAt` at every `stepMs` from a moment on. Where nothing lies over the moves they are gone through piece by piece. */
+  sample(start: number, fromMs: number, stepMs: number, out: Float32Array): void {
+    const isBare = !this.#lane && this.#clips.length === 0;
+    const { begins, ends, froms, tos, courses } = this.#pieces;
+    for (let at = 0; at < out.length; ) {
+      const atMs = fromMs + at * stepMs;
+      const piece = isBare ? this.#find(atMs) : -1;
+      const course = courses[piece];
+      if (course?.kind !== "move") {
+        out[at] = this.valueAt(atMs, start);
+        at += 1;
+        continue;
+      }
+      const beginMs = begins[piece] as number;
+      const endMs = ends[piece] as number;
+      const nextMs = begins[piece + 1] ?? Number.POSITIVE_INFINITY;
+      const to = tos[piece] as number;
+      const known = froms[piece] as number;
+      const from = Number.isNaN(known) ? this.#restAt(beginMs, start) : known;
+      const { curve } = course;
+      for (; at < out.length; at += 1) {
+        const ms = fromMs + at * stepMs;
+        if (ms >= endMs || ms >= nextMs) break;
+        out[at] = from + (to - from) * curve((ms - beginMs) / (endMs - beginMs));
+      }
+      for (; at < out.length && fromMs + at * stepMs < nextMs; at += 1) out[at] = to;
+    }
+  }
+
   /** The target as the moves alone have it: what a round hands on to the next. */
   baseAt(atMs: number, start: number): number {
     const at = this.#find(atMs);

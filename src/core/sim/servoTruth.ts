@@ -40,6 +40,7 @@ export function trueAngleDeg(truth: PositionalTruth, setPoint: number): number {
   // A quarter turn either way is where the bend counts in full.
   const share = Math.max(-1.5, Math.min(1.5, straightDeg / 90));
   const unloadedDeg = truth.midDeg + straightDeg * (1 + truth.bend * share);
+  if (!truth.loadShare) return unloadedDeg;
   return unloadedDeg - fullTorqueAtDeg * loadAt(truth, unloadedDeg);
 }
 

@@ -15,6 +15,8 @@ export class SimServo {
   readonly #random: () => number;
   /** The set point it is heading for; a change smaller than the deadband is not noticed. */
   #noticed = Number.NaN;
+  /** Where that set point would turn it to. */
+  #noticedDeg = Number.NaN;
   /** Where the gears stand. The horn follows them once the play is taken up. */
   #driveDeg: number;
   /** How far the horn has slipped on its shaft. */
@@ -65,8 +67,11 @@ export class SimServo {
       this.angleDeg += (spin * truth.fullSpeedDegPerS * dtMs) / 1000;
       return;
     }
-    if (!(Math.abs(setPoint - this.#noticed) < truth.deadband)) this.#noticed = setPoint;
-    const askedDeg = trueAngleDeg(truth, this.#noticed) + this.#slipDeg;
+    if (setPoint !== this.#noticed && !(Math.abs(setPoint - this.#noticed) < truth.deadband)) {
+      this.#noticed = setPoint;
+      this.#noticedDeg = trueAngleDeg(truth, setPoint);
+    }
+    const askedDeg = this.#noticedDeg + this.#slipDeg;
     const reachableDeg = isFree ? askedDeg : Math.max(truth.stopLowDeg, Math.min(truth.stopHighDeg, askedDeg));
     const gapDeg = reachableDeg - this.#driveDeg;
     // A motor slows down in proportion to what it pushes.

@@ -10,15 +10,20 @@ export function readWhole(bytes: ArrayLike<number>, at: number, size: number, or
   return value;
 }
 
-/** The lowest `size` bytes of a whole number, in their order. */
-export function wholeBytes(value: number, size: number, order: ByteOrder): number[] {
-  const bytes: number[] = [];
+/** Puts the lowest `size` bytes of a whole number into the bytes from `at` on, in their order. */
+export function putWhole(bytes: number[], at: number, value: number, size: number, order: ByteOrder): void {
   let left = ((value % 256 ** size) + 256 ** size) % 256 ** size;
   for (let byte = 0; byte < size; byte += 1) {
-    bytes.push(left % 256);
+    bytes[at + (order === "low first" ? byte : size - 1 - byte)] = left % 256;
     left = Math.floor(left / 256);
   }
-  return order === "low first" ? bytes : bytes.reverse();
+}
+
+/** The lowest `size` bytes of a whole number, in their order. */
+export function wholeBytes(value: number, size: number, order: ByteOrder): number[] {
+  const bytes = new Array<number>(size).fill(0);
+  putWhole(bytes, 0, value, size, order);
+  return bytes;
 }
 
 export const hexByte = (byte: number): string => byte.toString(16).toUpperCase().padStart(2, "0");

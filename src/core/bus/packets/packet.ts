@@ -1,5 +1,5 @@
 import type { Field, Layout, Stuffing } from "@core/project";
-import { wholeBytes } from "./bytes";
+import { putWhole } from "./bytes";
 import { checkBits, checkValue } from "./check";
 
 export type Direction = "request" | "reply";
@@ -53,29 +53,39 @@ export function lengthBeyond(layout: Layout, direction: Direction): number {
 /** The very bytes of a packet on the wire, header, length, check and stuffing included. */
 export function encodePacket(layout: Layout, packet: Packet): Uint8Array {
   const { direction } = packet;
-  const parameters =
-    layout.stuffing?.kind === "insert" ? inserted(layout.stuffing, packet.parameters) : packet.parameters;
-  const parts = new Map<Field, readonly number[] | Uint8Array>([
-    ["header", headerOf(layout, direction)],
-    ["id", [packet.id]],
-    ["operation", [operationByte(layout, packet)]],
-    ["error", [packet.error]],
-    ["parameters", parameters],
-    ["length", wholeBytes(parameters.length + lengthBeyond(layout, direction), layout.length.size, layout.byteOrder)],
-  ]);
-  const fields = fieldsOf(layout, direction);
+  const { check, length, byteOrder, stuffing } = layout;
+  const parameters = stuffing?.kind === "insert" ? inserted(stuffing, packet.parameters) : packet.parameters;
+  const plain: number[] = [];
   const covered: number[] = [];
-  for (const field of fields) if (layout.check.covers.includes(field)) covered.push(...(parts.get(field) ?? []));
-  const { rule, byteOrder } = layout.check;
-  parts.set("check", wholeBytes(checkValue(rule, covered), checkBits(rule) / 8, byteOrder));
-
-  const bytes: number[] = [];
-  for (const field of fields) {
-    const part = parts.get(field) ?? [];
-    if (field === "header" || layout.stuffing?.kind !== "escape") bytes.push(...part);
-    else for (const byte of part) escapeOnto(bytes, layout.stuffing, byte);
+  let checkAt = 0;
+  // Many of these leave in every frame: each byte is put where it goes, and nothing is gathered beside it.
+  for (const field of fieldsOf(layout, direction)) {
+    const from = plain.length;
+    if (field === "header") append(plain, headerOf(layout, direction));
+    else if (field === "id") plain.push(packet.id);
+    else if (field === "operation") plain.push(operationByte(layout, packet));
+    else if (field === "error") plain.push(packet.error);
+    else if (field === "parameters") append(plain, parameters);
+    else if (field === "length")
+      putWhole(plain, from, parameters.length + lengthBeyond(layout, direction), length.size, byteOrder);
+    else {
+      checkAt = from;
+      putWhole(plain, from, 0, fieldSize(layout, direction, field), check.byteOrder);
+    }
+    if (check.covers.includes(field)) for (let at = from; at < plain.length; at += 1) covered.push(plain[at] as number);
   }
+  putWhole(plain, checkAt, checkValue(check.rule, covered), checkBits(check.rule) / 8, check.byteOrder);
+  if (stuffing?.kind !== "escape") return Uint8Array.from(plain);
+  const headerSize = headerOf(layout, direction).length;
+  const bytes: number[] = [];
+  for (const [at, byte] of plain.entries())
+    if (at < headerSize) bytes.push(byte);
+    else escapeOnto(bytes, stuffing, byte);
   return Uint8Array.from(bytes);
+}
+
+function append(bytes: number[], more: ArrayLike<number>): void {
+  for (let at = 0; at < more.length; at += 1) bytes.push(more[at] as number);
 }
 
 /** The bit of the operation that asks for an answer, as a mask; 0 where the family has none. */
