@@ -1,10 +1,10 @@
 import { existsSync, readdirSync, readFileSync } from "node:fs";
 import { dirname, join } from "node:path";
-import { gzipSync } from "node:zlib";
+import { brotliCompressSync, gzipSync } from "node:zlib";
 
 const root = "dist/client";
 
-/** Every script that the first page and the drive station load before they can be used, compressed as a server would. */
+/** Every script that the first page and the drive station load before they can be used, compressed as our server sends it (brotli), and as one with gzip would. */
 export function firstPage(): string[] {
   if (!existsSync(join(root, "index.html"))) return ["The site is not built: run bin/start or npm run build first."];
   const pages = ["index.html", "drive/index.html"].map((page) => {
@@ -14,8 +14,10 @@ export function firstPage(): string[] {
     );
     const scripts = new Set<string>();
     for (const url of entries) follow(url, scripts);
-    const bytes = [...scripts].reduce((sum, url) => sum + gzipSync(readFileSync(join(root, url))).length, 0);
-    return `${page}: ${(bytes / 1000).toFixed(1)} kB in ${scripts.size} files (aim: under 160 kB)`;
+    const codes = [...scripts].map((url) => readFileSync(join(root, url)));
+    const kB = (pack: (code: Buffer) => Buffer) =>
+      (codes.reduce((sum, code) => sum + pack(code).length, 0) / 1000).toFixed(1);
+    return `${page}: ${kB(brotliCompressSync)} kB in ${scripts.size} files (aim: under 150 kB), ${kB(gzipSync)} kB with gzip`;
   });
   const worker = readdirSync(join(root, "_astro")).find((name) => name.startsWith("benchWorker")) ?? "";
   const workerBytes = gzipSync(readFileSync(join(root, "_astro", worker))).length;

@@ -15,12 +15,13 @@ export function crowdScore(lengthMs: number): { project: Project; score: Score }
   const demo = demoProject();
   const [first] = demo.joints;
   const [card] = demo.cards;
+  const boards = demo.boards.map((board) => ({ ...board, channels: Math.max(16, board.channels) }));
   if (!first || !card) throw new Error("The demo has no joints.");
   const ids = Array.from({ length: joints }, (_, at) => `joint-${at}`);
   const project: Project = {
     ...demo,
     cards: ids.map((id) => ({ ...card, id: `card-${id}` })),
-    boards: [...demo.boards, ...demo.boards.slice(0, 1).map((board) => ({ ...board, id: "second", label: "Second" }))],
+    boards: [...boards, ...boards.slice(0, 1).map((board) => ({ ...board, id: "second", label: "Second" }))],
     joints: ids.map((id, at) => ({
       ...first,
       id,

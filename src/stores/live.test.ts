@@ -80,6 +80,25 @@ test("a snapshot of an earlier document is not read: its places may mean other j
   expect(shown).toBe(0);
 });
 
+test("words are shown less often than needles, and all together", async () => {
+  vi.useFakeTimers({ toFake: ["performance"] });
+  const live = await openLive();
+  const shown: string[] = [];
+  live.onLive(() => shown.push("needle"));
+  live.onLive(() => shown.push(`first ${live.liveJoint("neck-turn", "target")}`), live.pace.words);
+  live.onLive(() => shown.push("second"), live.pace.words);
+  for (let at = 0; at < 12; at += 1) {
+    FakeWorker.last.say({ kind: "snapshot", snapshot: snapshotOf(1, at) });
+    frames.splice(0).forEach((frame) => {
+      frame();
+    });
+    vi.advanceTimersByTime(20);
+  }
+  expect(shown.filter((what) => what === "needle")).toHaveLength(12);
+  expect(shown.filter((what) => what !== "needle")).toEqual(["first 0", "second", "first 6", "second"]);
+  vi.useRealTimers();
+});
+
 test("one who stopped listening is not called", async () => {
   const live = await openLive();
   let shown = 0;

@@ -48,7 +48,25 @@ const live: Live = {
   leads: nowhere,
   sentRoutines: [],
 };
-const listeners = new Set<() => void>();
+
+/**
+ * How often something is shown at most, in ms between two looks: what the eye follows at every display frame; what lies beside it (the rack, the trace)
+ * a little less often; words no faster than they can be read. All of one pace are shown in the same frame, so that the page is laid out once for them.
+ */
+export const pace = { motion: 0, overview: 60, words: 120 } as const;
+
+interface Listeners {
+  readonly leastMs: number;
+  readonly calls: Set<() => void>;
+  shownMs: number;
+}
+const listeners: readonly Listeners[] = Object.values(pace).map((leastMs) => ({
+  leastMs,
+  calls: new Set(),
+  shownMs: Number.NEGATIVE_INFINITY,
+}));
+/** Display frames come a little early or late: what is due within this is due. */
+const early = 8;
 
 export const linkStore = createStore<readonly LinkReport[]>()(() => []);
 /** The last line that left for each board; filled only while somebody watches. */
@@ -122,17 +140,25 @@ export const watchLines = (isWatching: boolean): void => tell({ kind: "watchLine
 
 function paint(): void {
   live.isPainting = false;
-  if (current()) for (const listener of listeners) listener();
+  if (!current()) return;
+  const nowMs = performance.now();
+  for (const group of listeners) {
+    // What is left out now is shown a little later: also a bench that rests shows itself a few times a second.
+    if (nowMs - group.shownMs < group.leastMs - early) continue;
+    group.shownMs = nowMs;
+    for (const call of group.calls) call();
+  }
 }
 
 /** The last snapshot, where it is of this very document. */
 const current = () =>
   live.snapshot !== null && headOf(live.snapshot, "revision") === live.revision ? live.snapshot : null;
 
-/** Calls back at most once per display frame, when there is something new to show. Gives the way to stop. */
-export function onLive(listener: () => void): () => void {
-  listeners.add(listener);
-  return () => listeners.delete(listener);
+/** Calls back when there is something new to show, at most once per display frame or less often (see `pace`). Gives the way to stop. */
+export function onLive(listener: () => void, leastMs: (typeof pace)[keyof typeof pace] = pace.motion): () => void {
+  const group = listeners.find((one) => one.leastMs === leastMs);
+  group?.calls.add(listener);
+  return () => group?.calls.delete(listener);
 }
 
 /** A number of the live bench; NaN before the first snapshot, or when it is of another document. */
@@ -169,6 +195,8 @@ export function liveLead(leadId: string): number {
 export const giveSource = (sourceId: string, value: number): void =>
   command({ kind: "source", sourceId, value, atMs: performance.timeOrigin + performance.now() });
 
+const onEveryLook = (listener: () => void) => onLive(listener);
+
 let everyTickWanted = 0;
 
 /** While this is shown, the bench is shown at every tick, also while it rests: for what goes on by itself. */
@@ -188,5 +216,5 @@ export function useEveryTick(): void {
  * The component renders again only when the value changes; needles use `onLive` instead.
  */
 export function useLive<Value extends number | string | boolean>(read: () => Value): Value {
-  return useSyncExternalStore(onLive, read, read);
+  return useSyncExternalStore(onEveryLook, read, read);
 }

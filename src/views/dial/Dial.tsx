@@ -1,7 +1,7 @@
 import { type JogSize, jogSteps } from "@core/rig";
 import { useGhost } from "@stores/ghost";
 import type { JointBench } from "@stores/jointBench";
-import { command, liveJoint, onLive } from "@stores/live";
+import { command, liveJoint, onLive, pace } from "@stores/live";
 import { type KeyboardEvent, useCallback, useEffect, useId, useRef } from "react";
 import { calm, draw } from "../parts/draw";
 import { formatIn } from "../parts/format";
@@ -59,15 +59,11 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, ai
   useWheel(dial, onNotch);
 
   useEffect(() => {
-    let saidMs = Number.NEGATIVE_INFINITY;
     const calmly = calm();
     return onLive(() => {
-      const nowMs = performance.now();
-      if (nowMs - saidMs < sayEveryMs) return;
-      saidMs = nowMs;
       draw(dial.current, "aria-valuenow", liveJoint(joint.id, "target").toFixed(1));
       draw(dial.current, "aria-valuetext", valueText(bench, calmly(liveJoint(joint.id, "actual"))));
-    });
+    }, pace.words);
   }, [joint.id, bench]);
 
   const turning = useTurning(svg, (dialDeg) => ask(targetAtDialDeg(scale, dialDeg)));
@@ -119,9 +115,6 @@ export function Dial({ bench, outerUnit = "set point", hasProtractor = false, ai
     </div>
   );
 }
-
-/** How often a screen reader is told where the dial stands. */
-const sayEveryMs = 100;
 
 function valueText({ joint, map }: JointBench, actual: number): string {
   if (liveJoint(joint.id, "isHeld") !== 1) return "released";

@@ -1,7 +1,7 @@
 import type { Joint } from "@core/project";
 import { useProject } from "@stores/document";
 import { useJointBench } from "@stores/jointBench";
-import { liveJoint, onLive, useLive } from "@stores/live";
+import { liveJoint, onLive, pace, useLive } from "@stores/live";
 import { select, useSelectedJoint } from "@stores/selection";
 import { type KeyboardEvent, lazy, Suspense, useCallback, useEffect, useRef, useState } from "react";
 import { arcPath, dialDegOf, pointAt } from "../dial/geometry";
@@ -142,7 +142,7 @@ function MiniGauge({ joint }: { readonly joint: Joint }) {
       turn(actual.current, scale.stops ? dialDegOf(scale, seen) : seen % 360);
     };
     draw();
-    return onLive(draw);
+    return onLive(draw, pace.overview);
   }, [joint.id, scale]);
   const from = dialDegOf(scale, scale.travelLow);
   const to = dialDegOf(scale, scale.travelHigh);
@@ -159,10 +159,10 @@ function MiniGauge({ joint }: { readonly joint: Joint }) {
         </>
       }
     >
-      <Layer view={gaugeView} ref={target}>
+      <Layer view={gaugeView} ref={target} isOften={false}>
         <circle cy={-gaugeRadius} r={3.2} className="fill-base-100 stroke-primary" strokeWidth={1.8} />
       </Layer>
-      <Layer view={gaugeView} ref={actual}>
+      <Layer view={gaugeView} ref={actual} isOften={false}>
         <line y1={4} y2={-12} className="stroke-base-content" strokeWidth={2} strokeLinecap="round" />
       </Layer>
     </Layers>

@@ -1,7 +1,7 @@
 import { dutyOf } from "@core/encodings";
 import type { Joint } from "@core/project";
 import { type JointBench, useJointBench } from "@stores/jointBench";
-import { liveJoint, onLive } from "@stores/live";
+import { liveJoint, onLive, pace } from "@stores/live";
 import { useSelectedJoint } from "@stores/selection";
 import { useCallback, useEffect, useRef } from "react";
 import { draw } from "../parts/draw";
@@ -118,7 +118,7 @@ function PulseTrain({ bench: { joint, card, maker } }: { readonly bench: JointBe
       draw(lens.current, "d", `M0 ${low}H10${pulse}H${lensWidth}`);
     };
     show();
-    return onLive(show);
+    return onLive(show, pace.overview);
   }, [joint.id, maker.periodUs, lensSpanUs]);
   const atUs = (us: number) => 10 + (us * (lensWidth - 20)) / lensSpanUs;
   const frameTimes = Array.from({ length: framesShown + 1 }, (_, frame) => frame);

@@ -1,11 +1,12 @@
 import { settledShape } from "@core/inputs";
 import { jointOfLead, type Lead, type Source } from "@core/project";
 import { useProject } from "@stores/document";
-import { liveHead, liveJoint, liveLead, liveSource, onLive, useEveryTick } from "@stores/live";
+import { liveHead, liveJoint, liveLead, liveSource, onLive, pace, useEveryTick } from "@stores/live";
 import { useCallback, useEffect, useRef } from "react";
 import { draw } from "../parts/draw";
 import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
+import { useStrokes } from "../parts/strokes";
 import { aroundNow } from "./ChainEditor";
 
 interface SeenPanelProps {
@@ -142,23 +143,16 @@ function LeadNumber({ name, read }: { readonly name: string; readonly read: () =
 }
 
 const spanMs = 30_000;
-const everyMs = 66;
-const chartWidth = 460;
-const chartHeight = 210;
 
 /** The last half minute: raw as a dashed line, shaped as a full one, each over its own range. */
 function RollingChart({ lead, source }: SeenPanelProps) {
-  const raw = useRef<SVGPolylineElement>(null);
-  const shaped = useRef<SVGPolylineElement>(null);
+  const { canvas, stroke } = useStrokes();
   const { least, most } = outcomeOf(lead, source, 60);
   const { low, high } = source.range;
   useEffect(() => {
     const seen: { atMs: number; raw: number; shaped: number }[] = [];
-    let lastMs = 0;
     return onLive(() => {
       const nowMs = performance.now();
-      if (nowMs - lastMs < everyMs) return;
-      lastMs = nowMs;
       const share = (value: number, from: number, to: number) =>
         Math.min(Math.max((value - from) / (to - from || 1), 0), 1);
       const value = liveSource(source.id);
@@ -166,41 +160,24 @@ function RollingChart({ lead, source }: SeenPanelProps) {
       if (Number.isFinite(value) && Number.isFinite(out))
         seen.push({ atMs: nowMs, raw: share(value, low, high), shaped: share(out, least, most) });
       while (seen[0] && nowMs - seen[0].atMs > spanMs) seen.shift();
-      const line = (pick: (one: (typeof seen)[number]) => number) =>
-        seen
-          .map((one) => {
-            const x = chartWidth - ((nowMs - one.atMs) / spanMs) * chartWidth;
-            return `${x.toFixed(1)},${(chartHeight - 6 - pick(one) * (chartHeight - 12)).toFixed(1)}`;
-          })
-          .join(" ");
-      draw(
-        raw.current,
-        "points",
-        line((one) => one.raw),
-      );
-      draw(
-        shaped.current,
-        "points",
-        line((one) => one.shaped),
-      );
-    });
-  }, [lead.id, source.id, low, high, least, most]);
+      const points = (pick: (one: (typeof seen)[number]) => number) =>
+        seen.map((one) => [1 - (nowMs - one.atMs) / spanMs, pick(one)] as const);
+      stroke([
+        { points: points((one) => one.raw), colour: "--color-base-content", widthPx: 1.4, dashPx: [5, 3] },
+        { points: points((one) => one.shaped), colour: "--color-primary", widthPx: 2 },
+      ]);
+    }, pace.overview);
+  }, [lead.id, source.id, low, high, least, most, stroke]);
   return (
     <figure className="sheet p-2">
-      <svg viewBox={`0 0 ${chartWidth} ${chartHeight}`} className="w-full" role="img" aria-label="The last 30 seconds">
-        {[0, 1, 2, 3].map((tens) => (
-          <line
-            key={tens}
-            x1={(tens * chartWidth) / 3}
-            x2={(tens * chartWidth) / 3}
-            y1={0}
-            y2={chartHeight}
-            className="stroke-base-300"
-          />
-        ))}
-        <polyline ref={raw} className="fill-none stroke-base-content" strokeWidth={1.4} strokeDasharray="5 3" />
-        <polyline ref={shaped} className="fill-none stroke-primary" strokeWidth={2} />
-      </svg>
+      <div className="relative aspect-[46/21] w-full" role="img" aria-label="The last 30 seconds">
+        <div className="absolute inset-0 flex justify-between" aria-hidden="true">
+          {[0, 1, 2, 3].map((tens) => (
+            <span key={tens} className="border-l border-base-300" />
+          ))}
+        </div>
+        <canvas ref={canvas} className="absolute inset-0 size-full" />
+      </div>
       <figcaption className="caption flex gap-4">
         <span>
           – – raw, {formatNumber(low, 0)} to {formatNumber(high, 0)}

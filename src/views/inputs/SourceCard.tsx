@@ -2,12 +2,12 @@ import { originWords } from "@core/origins";
 import { editSource, renameSource, type Source } from "@core/project";
 import { edit } from "@stores/document";
 import { solo, useInputs } from "@stores/inputsView";
-import { liveLost, liveSource, onLive, useLive } from "@stores/live";
-import { useCallback, useEffect, useRef, useState } from "react";
-import { draw } from "../parts/draw";
+import { liveLost, liveSource, onLive, pace, useLive } from "@stores/live";
+import { useCallback, useEffect, useState } from "react";
 import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { NameField } from "../parts/NameField";
+import { useStrokes } from "../parts/strokes";
 import { SourceControl } from "./SourceControl";
 import { SourceSheet } from "./SourceSheet";
 
@@ -82,34 +82,28 @@ export function SourceCard({ source, partner }: SourceCardProps) {
 
 const spanOf = ({ range }: Source) => range.high - range.low;
 
-const kept = 60;
-const everyMs = 100;
+const kept = 50;
 
-/** The last six seconds in small. Drawn without a render. */
+/** The last six seconds in small. */
 function Past({ source }: { readonly source: Source }) {
-  const line = useRef<SVGPolylineElement>(null);
+  const { canvas, stroke } = useStrokes();
   const { low, high } = source.range;
   useEffect(() => {
     const values: number[] = [];
-    let lastMs = 0;
     return onLive(() => {
-      const nowMs = performance.now();
-      if (nowMs - lastMs < everyMs) return;
-      lastMs = nowMs;
       const value = liveSource(source.id);
       if (!Number.isFinite(value)) return;
-      values.push(Math.min(Math.max((value - low) / (high - low), 0), 1));
+      const share = Math.min(Math.max((value - low) / (high - low), 0), 1);
+      if (values.length === kept && values.every((one) => one === share)) return;
+      values.push(share);
       if (values.length > kept) values.shift();
-      const points = values
-        .map((share, at) => `${at + kept - values.length},${(19 - share * 18).toFixed(1)}`)
-        .join(" ");
-      draw(line.current, "points", points);
-    });
-  }, [source.id, low, high]);
+      const points = values.map((one, at) => [(at + kept - values.length) / (kept - 1), one] as const);
+      stroke([{ points, colour: "--color-primary", widthPx: 1.4 }]);
+    }, pace.words);
+  }, [source.id, low, high, stroke]);
   return (
-    <svg viewBox="0 0 60 20" className="mt-0.5 ml-1 h-5 w-28" preserveAspectRatio="none" aria-hidden="true">
-      <line x1={0} x2={60} y1={19.5} y2={19.5} className="stroke-base-300" />
-      <polyline ref={line} className="fill-none stroke-primary" strokeWidth={1.4} vectorEffect="non-scaling-stroke" />
-    </svg>
+    <div aria-hidden="true">
+      <canvas ref={canvas} className="mt-0.5 ml-1 h-5 w-28 border-b border-base-300" />
+    </div>
   );
 }

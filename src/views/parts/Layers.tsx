@@ -43,13 +43,19 @@ export function Layers({ view, still, stillRef, children, className, ...rest }: 
   );
 }
 
+interface LayerProps extends ComponentProps<"svg"> {
+  readonly view: View;
+  /** A small thing that moves a few times a second is cheaper painted anew than kept as a layer that every picture is put together from. */
+  readonly isOften?: boolean;
+}
+
 /** What moves by itself: turned about the hub, or shifted (see `turn` and `shift`). */
-export function Layer({ view, ...rest }: { readonly view: View } & ComponentProps<"svg">) {
+export function Layer({ view, isOften = true, ...rest }: LayerProps) {
   return (
     <svg
       viewBox={view.join(" ")}
       aria-hidden="true"
-      className="pointer-events-none absolute inset-0 size-full overflow-visible will-change-transform"
+      className={`pointer-events-none absolute inset-0 size-full overflow-visible ${isOften ? "will-change-transform" : ""}`}
       style={{ transformOrigin: "var(--hub-x) var(--hub-y)" }}
       {...rest}
     />
