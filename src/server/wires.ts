@@ -7,6 +7,8 @@ import { type OpenWire, openWire } from "./ports";
 /** A page that says nothing for so long is gone, or stands still: its servos are let go. */
 const silentForMs = 2000;
 const lookEveryMs = 250;
+/** So late a look means that the whole computer stood still. */
+const standsStillForMs = 1500;
 /** More than any link says in a second: ten times a bus at its highest speed. */
 const bytesPerSecondAtMost = 4_000_000;
 const messageBytesAtMost = 65_536;
@@ -50,6 +52,7 @@ class HeldWire {
   #wire: OpenWire | null = null;
   #lastWords = Buffer.alloc(0);
   #heardMs = performance.now();
+  #lookedMs = performance.now();
   #secondBeganMs = performance.now();
   #bytesThisSecond = 0;
   #queue: Promise<void> = Promise.resolve();
@@ -86,7 +89,11 @@ class HeldWire {
   }
 
   #look(): void {
-    if (performance.now() - this.#heardMs > silentForMs) void this.end("The page was silent for 2 s.");
+    const nowMs = performance.now();
+    // A computer that was asleep has heard nobody: whoever was there before has the same time again.
+    if (nowMs - this.#lookedMs > standsStillForMs) this.#heardMs = nowMs;
+    this.#lookedMs = nowMs;
+    if (nowMs - this.#heardMs > silentForMs) void this.end("The page was silent for 2 s.");
   }
 
   #pass(data: Buffer): void {

@@ -133,3 +133,15 @@ test("a port of this browser is asked for, opened in the worker, and drives the 
   await hands.waitMs(300);
   expect(board.pulses.length).toBe(seen);
 });
+
+test("the browser takes the permission back: words say so, and the port is chosen again", async () => {
+  const hands = handsOn(page);
+  await hands.press("1 board and 2 simulated, live");
+  await worker().evaluate("navigator.serial.unplug()");
+  await hands.until(
+    () => document.body.textContent?.includes("this browser may not use it any more. Choose it again.") ?? false,
+  );
+  await worker().evaluate("navigator.serial.plugIn()");
+  await headerSays("1 board and 2 simulated, live");
+  expect(await hands.rackText("neck-turn")).toContain("limp");
+});

@@ -1,0 +1,109 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { readdirSync, readFileSync } from "node:fs";
+import type { Browser, Page } from "puppeteer-core";
+import { afterAll, beforeAll, expect, test } from "vitest";
+import { openBrowser, openPage } from "./browser";
+import { expectNoJump, fern, headerOf, holdAll, openItsWire } from "./fernOnWire";
+import { handsOn } from "./hands";
+import { RealBoard } from "./realBoard";
+import { startServer } from "./served";
+
+const board = new RealBoard(fern);
+let server: ChildProcess;
+let browser: Browser;
+let page: Page;
+beforeAll(async () => {
+  await board.start();
+  const started = await startServer();
+  server = started.server;
+  browser = await openBrowser();
+  ({ page } = await openPage(browser, `${started.url}/routine`));
+});
+afterAll(async () => {
+  await browser?.close();
+  server?.kill();
+  await board.kill();
+});
+
+/** A program and all that it has started. */
+function familyOf(pid: number): number[] {
+  const parents = readdirSync("/proc")
+    .filter((name) => /^\d+$/.test(name))
+    .flatMap((name) => {
+      try {
+        const stat = readFileSync(`/proc/${name}/stat`, "latin1");
+        return [{ pid: Number(name), parent: Number(stat.slice(stat.lastIndexOf(")") + 2).split(" ")[1]) }];
+      } catch {
+        return [];
+      }
+    });
+  const family = [pid];
+  for (const one of family) family.push(...parents.filter(({ parent }) => parent === one).map((child) => child.pid));
+  return family;
+}
+
+/** The computer sleeps for a while, and the board does not: browser and server stand still together. */
+async function sleep(ms: number): Promise<void> {
+  const all = [...familyOf(browser.process()?.pid ?? 0), server.pid ?? 0];
+  for (const pid of all) process.kill(pid, "SIGSTOP");
+  await new Promise((done) => setTimeout(done, ms));
+  for (const pid of all) process.kill(pid, "SIGCONT");
+}
+
+test("a port that another program has is refused in words, and opened by itself once that program has closed it", async () => {
+  const other = spawn("flock", [board.port, "sleep", "600"], { detached: true, stdio: "ignore" });
+  await openItsWire(page, board.port);
+  await handsOn(page).until(() => document.body.textContent?.includes("Another program has") ?? false);
+  process.kill(-(other.pid ?? 0));
+  await headerOf(page, "1 board and 2 simulated, live");
+  await page.keyboard.press("Escape");
+  expect(board.pulses).toEqual([]);
+});
+
+test("while the tab is hidden a board stands still for a second, and later dies: nothing jumps, and nothing is driven afterwards", async () => {
+  const hands = handsOn(page);
+  await holdAll(page);
+  await hands.press("Play");
+  const front = await browser.newPage();
+  await front.bringToFront();
+  await hands.waitMs(1500);
+  const playing = board.pulses.length;
+  expect(playing).toBeGreaterThan(50);
+  board.signal("SIGSTOP");
+  await hands.waitMs(1000);
+  board.signal("SIGCONT");
+  await hands.waitMs(1500);
+  expectNoJump(board);
+  const seen = board.pulses.length;
+  await hands.waitMs(700);
+  expect(board.pulses.length).toBe(seen);
+  await board.kill();
+  await hands.waitMs(1000);
+  await board.start();
+  await hands.waitMs(3000);
+  expect(board.lines.some(({ line }) => line.startsWith("V "))).toBe(true);
+  expect(board.pulses).toEqual([]);
+  await front.close();
+  await page.bringToFront();
+  await headerOf(page, "1 board and 2 simulated, live");
+  await hands.untilRack("neck-turn", "limp");
+});
+
+test("the computer sleeps in the middle of a routine: the board lets go by itself, and hangs limp after the waking until a person holds it", async () => {
+  const hands = handsOn(page);
+  await holdAll(page);
+  await hands.press("Play");
+  await hands.waitMs(1500);
+  await sleep(4000);
+  const stood = board.pulses.length;
+  await headerOf(page, "1 board and 2 simulated, live");
+  await hands.untilRack("neck-turn", "limp");
+  expect(await hands.rackText("neck-turn")).toContain("limp");
+  await hands.waitMs(700);
+  expect(board.pulses.length).toBe(stood);
+  expectNoJump(board);
+  await holdAll(page);
+  await hands.waitMs(500);
+  expect(board.pulses.length).toBeGreaterThan(stood);
+  expectNoJump(board);
+});
