@@ -9,5 +9,6 @@ export const both: EasingKind<typeof schema> = {
   name: "soft at both ends",
   begin: () => ({ kind: "both" }),
   curve: () => (s) => s * s * (3 - 2 * s),
+  formula: () => [{ until: null, is: "s * s * (3 - 2 * s)" }],
   demand: () => ({ peakRate: 1.5, peakAcceleration: 6 }),
 };

@@ -38,6 +38,18 @@ export const drawn: EasingKind<typeof schema> = {
     ],
   }),
   curve: ({ points }) => drawnCurve(points),
+  formula: ({ points }) => {
+    const slopes = monotoneSlopes(
+      points.map(({ x }) => x),
+      points.map(({ y }) => y),
+    );
+    return points.slice(0, -1).map(({ x, y }, at) => {
+      const next = points[at + 1] as (typeof points)[number];
+      const width = next.x - x;
+      const is = `hermite(${y}, ${slopes[at]}, ${next.y}, ${slopes[at + 1]}, ${width}, (s - ${x}) / ${width})`;
+      return { until: at < points.length - 2 ? next.x : null, is };
+    });
+  },
   demand: ({ points }) => {
     const curve = drawnCurve(points);
     let peakRate = 0;

@@ -18,4 +18,9 @@ export interface EasingKind<Schema extends KindSchema = KindSchema, Easing = Val
   /** Its curve, for shares 0…1. */
   curve(easing: Easing): EasedCurve;
   demand(easing: Easing): Demand;
+  /**
+   * The same curve as an expression of `s`, in the arithmetic that C, Python and this language write alike, so that code which is handed off rounds as the bench does. Several
+   * where it is parted: each holds for `s` below its `until`, the last for all that is left. It may call `hermite`.
+   */
+  formula(easing: Easing): readonly { readonly until: number | null; readonly is: string }[];
 }

@@ -9,5 +9,6 @@ export const even: EasingKind<typeof schema> = {
   name: "even",
   begin: () => ({ kind: "even" }),
   curve: () => (s) => s,
+  formula: () => [{ until: null, is: "s" }],
   demand: () => ({ peakRate: 1, peakAcceleration: Number.POSITIVE_INFINITY }),
 };

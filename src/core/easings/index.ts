@@ -32,5 +32,8 @@ export const newEasing = (kind: EasingKind): Easing => entryOf(kind).begin();
 /** The curve of an easing, for shares 0…1. */
 export const easedBy = (easing: Easing): EasedCurve => entryOf(easing.kind).curve(easing);
 
+/** The curve of an easing as expressions that code can have (see `EasingKind.formula`). */
+export const formulaOf = (easing: Easing) => entryOf(easing.kind).formula(easing);
+
 /** What an easing asks of a servo. */
 export const demandOf = (easing: Easing): Demand => entryOf(easing.kind).demand(easing);

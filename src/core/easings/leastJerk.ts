@@ -11,5 +11,6 @@ export const leastJerk: EasingKind<typeof schema> = {
   name: "least jerk",
   begin: () => ({ kind: "leastJerk" }),
   curve: () => leastJerkCurve,
+  formula: () => [{ until: null, is: "s * s * s * (10 + s * (6 * s - 15))" }],
   demand: () => ({ peakRate: 1.875, peakAcceleration: 10 / Math.sqrt(3) }),
 };

@@ -13,6 +13,10 @@ export const overshoot: EasingKind<typeof schema> = {
     const c = overshootFactor(by);
     return (s) => 1 + (s - 1) * (s - 1) * ((c + 1) * (s - 1) + c);
   },
+  formula: ({ by }) => {
+    const c = overshootFactor(by);
+    return [{ until: null, is: `1 + (s - 1) * (s - 1) * ((${c} + 1) * (s - 1) + ${c})` }];
+  },
   demand: ({ by }) => ({ peakRate: overshootFactor(by) + 3, peakAcceleration: Number.POSITIVE_INFINITY }),
 };
 

@@ -9,5 +9,6 @@ export const softEnd: EasingKind<typeof schema> = {
   name: "soft end",
   begin: () => ({ kind: "out" }),
   curve: () => (s) => s * (2 - s),
+  formula: () => [{ until: null, is: "s * (2 - s)" }],
   demand: () => ({ peakRate: 2, peakAcceleration: Number.POSITIVE_INFINITY }),
 };

@@ -9,5 +9,6 @@ export const softStart: EasingKind<typeof schema> = {
   name: "soft start",
   begin: () => ({ kind: "in" }),
   curve: () => (s) => s * s,
+  formula: () => [{ until: null, is: "s * s" }],
   demand: () => ({ peakRate: 2, peakAcceleration: Number.POSITIVE_INFINITY }),
 };

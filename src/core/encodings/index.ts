@@ -10,7 +10,7 @@ import { software } from "./software";
 import { timer } from "./timer";
 
 export * from "./frame";
-export { countWithin, type SignalMaker } from "./maker";
+export { countWithin, type Rounding, type SignalMaker } from "./maker";
 export { pulseChipPrescale } from "./pulseChip";
 export { latenessPresets, sleepsFor, type WakeLateness } from "./software";
 export { timerPeriodUs, timerTickUs, timerTop } from "./timer";

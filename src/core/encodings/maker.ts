@@ -18,6 +18,7 @@ export interface SignalMaker {
   readonly offset: number;
   readonly lowestCount: number;
   readonly highestCount: number;
+  readonly rounding: Rounding;
   /** The change of set point that one count makes. */
   readonly step: number;
   /** The exact, unrounded count of a set point. */
@@ -59,6 +60,7 @@ export function linearMaker(line: LinearMaker): SignalMaker {
     offset,
     lowestCount,
     highestCount,
+    rounding: line.rounding,
     step: Math.abs(gain),
     exactCount: (setPoint) => (setPoint - offset) / gain,
     toCount: (setPoint) => {

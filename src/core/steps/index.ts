@@ -8,7 +8,7 @@ import type { AtHand, StepKind as Entry, Ground, Laid, Named, Names, Stretching 
 import { wait } from "./wait";
 
 export { lengthMs, longestStepMs } from "./lengths";
-export { freshMove, type Pace } from "./move";
+export { freshMove, type Move, moveMsOf, type Pace } from "./move";
 export type { Aim, AtHand, Ground, Laid, Names } from "./stepKind";
 
 /** Every kind of step, in the order in which they are offered. A new one is a file, and a line here. */

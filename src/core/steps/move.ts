@@ -43,6 +43,10 @@ export const freshMove = (id: string, poseId: string): Move => ({
   holdMs: 0,
 });
 
+/** How long a move takes whose joints have these ways, in targets. */
+export const moveMsOf = (pace: Pace, ways: readonly number[]): number =>
+  pace.kind === "time" ? pace.moveMs : (Math.max(0, ...ways) / pace.degPerS) * 1000;
+
 export const move: StepKind<typeof schema> = {
   schema,
   name: "a move",
@@ -58,8 +62,8 @@ export const move: StepKind<typeof schema> = {
   lay: (step, atMs, ground) => {
     const { pace, staggerMs, delaysMs, holdMs } = step;
     const aims = ground.aimsOf(step.poseId);
-    const longestWay = () => Math.max(0, ...aims.map(({ joint, target }) => Math.abs(target - ground.standsAt(joint))));
-    const moveMs = pace.kind === "time" ? pace.moveMs : (longestWay() / pace.degPerS) * 1000;
+    const ways = () => aims.map(({ joint, target }) => Math.abs(target - ground.standsAt(joint)));
+    const moveMs = pace.kind === "time" ? pace.moveMs : moveMsOf(pace, ways());
     const go = ground.mover(step.id, step.easing);
     let arriveMs = atMs + moveMs;
     for (const [order, aim] of aims.entries()) {

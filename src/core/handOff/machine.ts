@@ -1,0 +1,190 @@
+import type { Curve } from "@core/calibrate";
+import type { Rounding } from "@core/encodings";
+import { byId, type Joint, type Project, type Range, type TakeLibrary } from "@core/project";
+import { ok, problem, type Result } from "@core/result";
+import { bringingSpeeds, jointMapOf } from "@core/rig";
+import { curveOf, spinCurveOf } from "@core/servo";
+import { signalMakerOf } from "@core/signal";
+import { namesFor, plainName } from "./names";
+import { type MachineRoutine, machineRoutine } from "./routines";
+
+/** A joint as code needs it, every number worked out. Targets in degrees, or spin −1…+1; set points in µs, or ticks. */
+export interface MachineJoint {
+  readonly id: string;
+  readonly label: string;
+  readonly name: string;
+  readonly unit: "°" | "spin";
+  readonly setPointUnit: "µs" | "ticks";
+  readonly servo: string;
+  readonly board: string;
+  readonly channel: number;
+  readonly direction: 1 | -1;
+  /** The servo's own angle at a target of 0; 0 for one that spins. */
+  readonly zeroDeg: number;
+  readonly low: number;
+  readonly high: number;
+  readonly home: number;
+  /** Targets per second; null where nothing limits it. */
+  readonly fastestPerS: number | null;
+  /** How fast it may be brought to a beginning, and how fast it can turn at all (null: no bound is known). */
+  readonly bringPerS: number;
+  readonly turnsPerS: number | null;
+  /** From the servo's angle, or its spin, to the set point: straight, or through knots. */
+  readonly curve: Curve;
+  /** The hard window. */
+  readonly window: Range;
+  /** `set point = offset + gain × count`. */
+  readonly counts: {
+    readonly name: string;
+    readonly offset: number;
+    readonly gain: number;
+    readonly lowest: number;
+    readonly highest: number;
+    readonly rounding: Rounding;
+    /** What a person types for one count. */
+    readonly perCount: number;
+  };
+  readonly periodUs: number;
+  /** At a spin of 0 it gets no signal. */
+  readonly isLimpAtRest: boolean;
+}
+
+export interface MachinePose {
+  readonly id: string;
+  readonly label: string;
+  readonly name: string;
+  /** What it asks of each joint, in the order of the joints; null where it says nothing. */
+  readonly targets: readonly (number | null)[];
+}
+
+/** All that is handed off, free of any language. */
+export interface Machine {
+  readonly label: string;
+  readonly name: string;
+  readonly joints: readonly MachineJoint[];
+  readonly poses: readonly MachinePose[];
+  readonly routines: readonly MachineRoutine[];
+  /** So often a frame leaves, in whole ms: as the quickest of its boards makes one. */
+  readonly frameMs: number;
+}
+
+/** What is handed off, by ids. A routine brings its poses and joints along, a pose its joints. */
+export interface Choice {
+  readonly jointIds: readonly string[];
+  readonly poseIds: readonly string[];
+  readonly routineIds: readonly string[];
+}
+
+/** Works out what code needs of a choice. Fails in words, by name, where something cannot be taken along. */
+export function machineOf(project: Project, choice: Choice, takes: TakeLibrary): Result<Machine> {
+  const chosenRoutines = project.routines.filter(({ id }) => choice.routineIds.includes(id));
+  const drafts: { draft: MachineRoutine; joints: readonly string[]; poses: readonly string[] }[] = [];
+  for (const routine of chosenRoutines) {
+    const made = machineRoutine(project, routine, takes);
+    if (!made.ok) return made;
+    drafts.push(made.value);
+  }
+  const poseIds = new Set([...choice.poseIds, ...drafts.flatMap(({ poses }) => poses)]);
+  const chosenPoses = project.poses.filter(({ id }) => poseIds.has(id));
+  const jointIds = new Set([
+    ...choice.jointIds,
+    ...drafts.flatMap(({ joints }) => joints),
+    ...chosenPoses.flatMap(({ targets }) => Object.keys(targets)),
+  ]);
+  const chosen = project.joints.filter(({ id }) => jointIds.has(id));
+  if (chosen.length === 0) return problem("Choose at least one joint: code without one does nothing.");
+  const smart = chosen.find(({ cardId }) => byId(project.cards, cardId).kind === "smart");
+  if (smart)
+    return problem(
+      `${smart.label} is a smart servo: what is handed off here drives pulses. Leave it out, or take its packets.`,
+    );
+  const names = namesFor(
+    chosen.map(({ label }) => label),
+    "joint",
+  );
+  const joints = chosen.map((joint, at) => machineJoint(project, joint, names[at] as string));
+  const poseNames = namesFor(
+    chosenPoses.map(({ name }) => name),
+    "pose",
+  );
+  const poses = chosenPoses.map(({ id, name, targets }, at) => ({
+    id,
+    label: name,
+    name: poseNames[at] as string,
+    targets: chosen.map((joint) => targets[joint.id] ?? null),
+  }));
+  const routineNames = namesFor(
+    chosenRoutines.map(({ name }) => name),
+    "routine",
+  );
+  const places = new Map(chosen.map(({ id }, at) => [id, at]));
+  const posePlaces = new Map(poses.map(({ id }, at) => [id, at]));
+  const routines = drafts.map(({ draft }, at) =>
+    placed({ ...draft, name: routineNames[at] as string }, places, posePlaces),
+  );
+  const frameMs = Math.max(1, Math.min(...joints.map(({ periodUs }) => Math.round(periodUs / 1000))));
+  return ok({ label: project.name, name: plainName(project.name) || "rig", joints, poses, routines, frameMs });
+}
+
+/** A routine with its joints and poses named by their places. */
+function placed(
+  routine: MachineRoutine,
+  joints: ReadonlyMap<string, number>,
+  poses: ReadonlyMap<string, number>,
+): MachineRoutine {
+  return {
+    ...routine,
+    tracks: routine.tracks.map((track) => ({ ...track, joint: joints.get(track.jointId) ?? -1 })),
+    steps: routine.steps.map((step) => (step.kind === "move" ? { ...step, pose: poses.get(step.poseId) ?? -1 } : step)),
+  };
+}
+
+function machineJoint(project: Project, joint: Joint, name: string): MachineJoint {
+  const card = byId(project.cards, joint.cardId);
+  const board = byId(project.boards, joint.boardId);
+  const maker = signalMakerOf(board, joint.channel);
+  const map = jointMapOf(joint, card);
+  const { safe, fastest } = bringingSpeeds(joint, card);
+  const finite = (value: number) => (Number.isFinite(value) ? value : null);
+  return {
+    id: joint.id,
+    label: joint.label,
+    name,
+    unit: map.targetUnit,
+    setPointUnit: card.kind === "smart" ? "ticks" : "µs",
+    servo: card.label,
+    board: board.label,
+    channel: joint.channel,
+    direction: joint.axis.direction,
+    zeroDeg: joint.axis.kind === "angle" ? joint.axis.zeroDeg : 0,
+    low: map.lowTarget,
+    high: map.highTarget,
+    home: map.homeTarget,
+    fastestPerS: finite(map.fastestPerS),
+    bringPerS: safe,
+    turnsPerS: finite(fastest),
+    curve: card.kind === "continuous" ? knotsOfSpin(spinCurveOf(card).knots) : curveOf(card),
+    window: card.window,
+    counts: {
+      name: maker.countName,
+      offset: maker.offset,
+      gain: maker.gain,
+      lowest: maker.lowestCount,
+      highest: maker.highestCount,
+      rounding: maker.rounding,
+      perCount: maker.perCount,
+    },
+    periodUs: maker.periodUs,
+    isLimpAtRest: joint.axis.kind === "spin" && joint.axis.atRest === "release",
+  };
+}
+
+/** A spin's curve in the shape of an angle's: code goes through both alike. */
+function knotsOfSpin(knots: readonly { readonly spin: number; readonly pulseUs: number }[]): Curve {
+  return {
+    kind: "piecewise",
+    slopePerDeg: 0,
+    intercept: 0,
+    knots: knots.map(({ spin, pulseUs }) => ({ angleDeg: spin, setPoint: pulseUs })),
+  };
+}

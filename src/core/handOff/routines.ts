@@ -1,0 +1,247 @@
+import { type Easing, monotoneSlopes } from "@core/easings";
+import type { Key, Project, Routine, TakeLibrary } from "@core/project";
+import { ok, problem, type Result } from "@core/result";
+import { readyScore, type Score, sampleTrack, type Track } from "@core/routine";
+import { type Move, moveMsOf, type Step } from "@core/steps";
+import { largestError, reduceToCorners } from "@core/take";
+
+/** A step of a routine as code has it. */
+export type MachineStep =
+  | {
+      readonly kind: "move";
+      readonly stepId: string;
+      readonly poseId: string;
+      /** The pose by its place among those that are handed off. */
+      readonly pose: number;
+      readonly moveMs: number;
+      readonly easing: Easing;
+      readonly staggerMs: number;
+      /** What single joints wait besides, by joint. */
+      readonly delaysMs: Readonly<Record<string, number>>;
+      readonly holdMs: number;
+      /** Of a routine within: a joint that is moved by it first begins from where it stands, however far that is. */
+      readonly isWithin: boolean;
+    }
+  | { readonly kind: "hold"; readonly holdMs: number }
+  | {
+      readonly kind: "wait";
+      /** What it waits for, in words. */
+      readonly words: string;
+      readonly timeoutMs: number | null;
+      readonly stops: boolean;
+    };
+
+/** What lies over the moves of one joint: keys, each with its slope where the curve through it is smooth. */
+export interface MachineKey {
+  readonly atMs: number;
+  readonly target: number;
+  readonly slope: number;
+  readonly shape: Key["shape"];
+}
+
+export interface MachineTrack {
+  readonly jointId: string;
+  /** The joint by its place among those that are handed off. */
+  readonly joint: number;
+  readonly keys: readonly MachineKey[];
+  /** The keys are added to the moves instead of taking their place. */
+  readonly adds: boolean;
+  /** Before it begins it is brought to where its first move can be made from in its time; else it begins from wherever it stands. */
+  readonly isBrought: boolean;
+  /** How far its keys may be off what the bench plays, in targets: 0 where they are the very keys of its lane. */
+  readonly error: number;
+}
+
+export interface MachineRoutine {
+  readonly id: string;
+  readonly label: string;
+  readonly name: string;
+  readonly steps: readonly MachineStep[];
+  readonly tracks: readonly MachineTrack[];
+  /** It lasts at least so long: its keys may go on when its steps are over. */
+  readonly leastMs: number;
+  readonly isThereAndBack: boolean;
+  /** Null for without end. */
+  readonly rounds: number | null;
+  readonly releases: boolean;
+  /** One way, as the score has it. */
+  readonly lengthMs: number;
+}
+
+/** What is not made of plain moves and keys is looked at this often, and reduced to keys. */
+const sampleMs = 10;
+/** Keys in its place are off by no more than this, in targets. */
+const largestOf = { "°": 0.1, spin: 0.002 } as const;
+
+interface Made {
+  readonly draft: MachineRoutine;
+  readonly joints: readonly string[];
+  readonly poses: readonly string[];
+}
+
+/**
+ * A routine as code plays it: steps, laid one after the other, and keys over them. Routines within are written out; where one of those goes there and
+ * back, or has lanes or clips, and wherever a clip lies, the joint is sampled and reduced to keys.
+ */
+export function machineRoutine(project: Project, routine: Routine, takes: TakeLibrary): Result<Made> {
+  const ready = readyScore(project, routine, takes);
+  if (!ready.ok) return ready;
+  const score = ready.value;
+  const [missing] = score.missing;
+  if (missing) {
+    const take = project.takes.find(({ id }) => id === missing.takeId)?.name ?? "?";
+    return problem(
+      `${routine.name} plays the take “${take}”, whose samples are not here. Remove its clip, or leave the routine out.`,
+    );
+  }
+  const stands = new Map<string, number>();
+  const sampled = new Set<string>();
+  for (const clip of routine.clips) {
+    const take = project.takes.find(({ id }) => id === clip.takeId);
+    if (!clip.isMuted)
+      for (const id of take?.jointIds ?? []) if (!clip.jointIds || clip.jointIds.includes(id)) sampled.add(id);
+  }
+  const steps = routine.steps.flatMap((step, at) =>
+    written(project, step, stands, (inner) => {
+      const span = score.spans[at];
+      for (const id of inner) sampled.add(id);
+      return span ? span.toMs - span.fromMs : 0;
+    }),
+  );
+  if (score.halts.length > steps.filter(({ kind }) => kind === "wait").length)
+    return problem(
+      `${routine.name} plays a routine that waits and that goes there and back, or has takes or lanes: code cannot stand still within it. Leave it out.`,
+    );
+  const firstOf = (jointId: string) =>
+    steps.find(
+      (step) =>
+        step.kind === "move" && project.poses.find(({ id }) => id === step.poseId)?.targets[jointId] !== undefined,
+    );
+  const tracks = score.tracks.map((track, at) => {
+    const made = machineTrack(project, routine, score, track, at, sampled);
+    const first = firstOf(made.jointId);
+    return { ...made, isBrought: first?.kind === "move" && !first.isWithin };
+  });
+  const joints = tracks.map(({ jointId }) => jointId);
+  const poses = [...new Set(steps.flatMap((step) => (step.kind === "move" ? [step.poseId] : [])))];
+  const lastKeyMs = Math.max(0, ...tracks.map(({ keys }) => keys.at(-1)?.atMs ?? 0));
+  const draft: MachineRoutine = {
+    id: routine.id,
+    label: routine.name,
+    name: "",
+    steps,
+    tracks,
+    leastMs: lastKeyMs,
+    isThereAndBack: routine.isThereAndBack,
+    rounds: routine.repeat.kind === "times" ? routine.repeat.times : null,
+    releases: routine.atEnd === "release",
+    lengthMs: score.lengthMs,
+  };
+  return ok({ draft, joints, poses });
+}
+
+/** Whether a routine is made of plain steps alone, all the way down. */
+function isPlain(project: Project, { isThereAndBack, lanes, clips, steps }: Routine): boolean {
+  return (
+    !isThereAndBack &&
+    lanes.every(({ keys }) => keys.length === 0) &&
+    clips.every(({ isMuted }) => isMuted) &&
+    steps.every((step) => {
+      const inner = step.kind === "routine" && project.routines.find(({ id }) => id === step.routineId);
+      return !inner || isPlain(project, inner);
+    })
+  );
+}
+
+/**
+ * A step, and the steps of a routine within, as code has them. `stands` is where each joint stands by the moves so far. `asKeys` is told which joints a routine that cannot be
+ * written out moves, and gives how long it lasts.
+ */
+function written(
+  project: Project,
+  step: Step,
+  stands: Map<string, number>,
+  asKeys: (jointIds: readonly string[]) => number,
+): readonly MachineStep[] {
+  if (step.kind === "move") return [writtenMove(project, step, stands)];
+  if (step.kind === "hold") return [{ kind: "hold", holdMs: step.holdMs }];
+  if (step.kind === "wait") {
+    const { sourceId, side, level, timeoutMs, ifTimeout } = step;
+    const source = project.sources.find(({ id }) => id === sourceId)?.label ?? "?";
+    return [{ kind: "wait", words: `${source} ${side} ${level}`, timeoutMs, stops: ifTimeout === "stop" }];
+  }
+  if (step.kind !== "routine") return [];
+  const inner = project.routines.find(({ id }) => id === step.routineId);
+  if (!inner) return [];
+  if (isPlain(project, inner)) {
+    // A routine within is laid once, from its joints' homes, however they stand when it is played.
+    const within = new Map<string, number>();
+    const steps = inner.steps.flatMap((one) => written(project, one, within, asKeys));
+    for (const [id, target] of within) stands.set(id, target);
+    return Array.from({ length: step.times }, () => steps.map(asWithin)).flat();
+  }
+  const score = readyScore(project, { ...inner, clips: [] }, new Map());
+  const moved = score.ok ? score.value.tracks.map(({ joint }) => project.joints[joint]?.id ?? "") : [];
+  const clipped = inner.clips.flatMap(({ takeId }) => project.takes.find(({ id }) => id === takeId)?.jointIds ?? []);
+  return [{ kind: "hold", holdMs: asKeys([...moved, ...clipped]) }];
+}
+
+function writtenMove(project: Project, step: Move, stands: Map<string, number>): MachineStep {
+  const targets = project.poses.find(({ id }) => id === step.poseId)?.targets ?? {};
+  const homeOf = (id: string) => {
+    const axis = project.joints.find((joint) => joint.id === id)?.axis;
+    return axis?.kind === "angle" ? axis.homeDeg : 0;
+  };
+  const aims = project.joints.flatMap(({ id }) => {
+    const target = targets[id];
+    return target === undefined ? [] : [{ id, target }];
+  });
+  const moveMs = moveMsOf(
+    step.pace,
+    aims.map(({ id, target }) => Math.abs(target - (stands.get(id) ?? homeOf(id)))),
+  );
+  for (const { id, target } of aims) stands.set(id, target);
+  const { id: stepId, poseId, easing, staggerMs, delaysMs, holdMs } = step;
+  const own = Object.fromEntries(Object.entries(delaysMs).filter(([id, ms]) => ms !== 0 && targets[id] !== undefined));
+  return { kind: "move", stepId, poseId, pose: -1, moveMs, easing, staggerMs, delaysMs: own, holdMs, isWithin: false };
+}
+
+const asWithin = (step: MachineStep): MachineStep => (step.kind === "move" ? { ...step, isWithin: true } : step);
+
+function machineTrack(
+  project: Project,
+  routine: Routine,
+  score: Score,
+  track: Track,
+  at: number,
+  sampled: ReadonlySet<string>,
+): MachineTrack {
+  const joint = project.joints[track.joint];
+  const jointId = joint?.id ?? "";
+  const bare = { jointId, joint: -1, adds: false, error: 0, isBrought: false };
+  if (sampled.has(jointId))
+    return { ...bare, ...sampledKeys(score, track, at, joint?.axis.kind === "spin" ? "spin" : "°") };
+  const lane = routine.lanes.find((one) => one.jointId === jointId);
+  if (!lane || lane.keys.length === 0) return { ...bare, keys: [] };
+  const isSmooth = lane.keys.some(({ shape }) => shape === "smooth");
+  const slopes = isSmooth
+    ? monotoneSlopes(
+        lane.keys.map(({ atMs }) => atMs),
+        lane.keys.map(({ target }) => target),
+      )
+    : null;
+  const keys = lane.keys.map((key, place) => ({ ...key, slope: slopes?.[place] ?? 0 }));
+  return { ...bare, keys, adds: lane.mode === "add" };
+}
+
+/** A whole track as keys with straight lines between them, and how far those are off at most. */
+function sampledKeys(score: Score, track: Track, at: number, unit: keyof typeof largestOf) {
+  const samples = new Float32Array(Math.max(1, Math.ceil(score.lengthMs / sampleMs)) + 1);
+  const start = score.starts[at] as number;
+  sampleTrack(track, start, 0, sampleMs, samples);
+  const corners = reduceToCorners(samples, sampleMs, largestOf[unit]);
+  const within = corners.filter(({ atMs }) => atMs < score.lengthMs);
+  const ends = [...within, { atMs: score.lengthMs, target: track.valueAt(score.lengthMs, start) }];
+  const keys = ends.map(({ atMs, target }) => ({ atMs, target, slope: 0, shape: "line" as const }));
+  return { keys, error: largestError(samples, sampleMs, corners) };
+}

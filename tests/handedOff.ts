@@ -1,0 +1,116 @@
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { Engine } from "../src/core/engine";
+import { cFiles, type Machine, type OwnLines, waitsOf } from "../src/core/handOff";
+import type { Project, TakeData } from "../src/core/project";
+
+/** The lines of a person whose platform writes down what it is told. */
+export const writtenDown: OwnLines = {
+  top: "void set_count(unsigned channel, long count);",
+  start: "",
+  set: "set_count({channel}, (long){count});",
+  off: "set_count({channel}, -1);",
+};
+
+const strict = ["-std=c99", "-O2", "-Wall", "-Wextra", "-Wconversion", "-Werror", "-pedantic"];
+
+/** One run of the code: plays a routine for so many frames, or asks a joint for many targets. */
+export interface Asked {
+  readonly routine: number;
+  readonly frames: number;
+}
+
+const harness = ({ name, joints, routines }: Machine, waits: number) => `
+#include "${name}.h"
+#include <stdio.h>
+#include <stdlib.h>
+static long counts[256];
+void set_count(unsigned channel, long count) { counts[channel] = count; }
+${waits > 0 ? `bool ${name}_is_met(uint8_t wait) { (void)wait; return false; }` : ""}
+static const unsigned channels[] = { ${joints.map(({ channel }) => channel).join(", ")} };
+int main(int argc, char **argv)
+{
+  char what; int of; long many; double low, high;
+  (void)argc; (void)argv;
+  while (scanf(" %c %d %ld", &what, &of, &many) == 3) {
+    if (what == 'p') {
+      for (int i = 0; i < 256; i++) counts[i] = -1;
+      ${name}_begin();
+      ${name}_hold();
+      ${routines.length > 0 ? `${name}_play((uint8_t)of);` : ""}
+      for (long tick = 0; tick < many; tick++) {
+        ${name}_tick((uint32_t)(tick * FRAME_MS));
+        for (int at = 0; at < JOINT_COUNT; at++) printf("%ld ", counts[channels[at]]);
+        printf("\\n");
+      }
+    } else {
+      if (scanf("%lf %lf", &low, &high) != 2) return 4;
+      for (long at = 0; at < many; at++)
+        printf("%ld\\n", (long)${name}_count_of((uint8_t)of, low + (high - low) * (double)at / (double)(many - 1)));
+    }
+  }
+  return 0;
+}
+`;
+
+/** Compiles a machine's code with all warnings as errors, and lets it answer: a line a frame, or a number a target. */
+export function runC(machine: Machine, asks: readonly string[], sanitizes = false): readonly string[] {
+  const folder = mkdtempSync(join(tmpdir(), "vantel-hand-off-"));
+  try {
+    const files = cFiles(machine, writtenDown);
+    for (const { name, text } of files) writeFileSync(join(folder, name), text);
+    writeFileSync(join(folder, "harness.c"), harness(machine, waitsOf(machine).length));
+    const program = join(folder, "program");
+    const more = sanitizes ? ["-fsanitize=address,undefined", "-fno-sanitize-recover=all"] : [];
+    execFileSync("gcc", [...strict, ...more, "-c", join(folder, `${machine.name}.c`), "-o", join(folder, "made.o")], {
+      stdio: "pipe",
+    });
+    execFileSync(
+      "gcc",
+      ["-std=c99", "-O1", ...more, join(folder, "harness.c"), join(folder, "made.o"), "-o", program],
+      { stdio: "pipe" },
+    );
+    const said = execFileSync(program, { input: `${asks.join("\n")}\n`, maxBuffer: 1 << 30 });
+    return said.toString().trimEnd().split("\n");
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+}
+
+/** What the bench itself sends, frame by frame: for each joint of the machine its count, −1 for none. */
+export function benchFrames(
+  project: Project,
+  takes: readonly TakeData[],
+  machine: Machine,
+  at: number,
+  frames: number,
+): readonly string[] {
+  // A change of hands goes over softly on the bench; code has only one hand.
+  const joints = project.joints.map((joint) => ({ ...joint, control: { ...joint.control, blendMs: 0 } }));
+  const engine = new Engine();
+  for (const take of takes) engine.giveTake(take);
+  engine.configure({ ...project, joints, leads: [] }, 1);
+  engine.apply({ kind: "holdAll" });
+  const done = engine.apply({ kind: "play", routineId: machine.routines[at]?.id ?? "" });
+  if (!done.ok) throw new Error(done.problem);
+  const lines: string[] = [];
+  const slots = machine.joints.map(({ id }) => {
+    const joint = project.joints.find((one) => one.id === id);
+    const output = engine.outputs.find(({ boardId }) => boardId === joint?.boardId);
+    return { output, slot: output?.channels.indexOf(joint?.channel ?? -1) ?? -1 };
+  });
+  for (let tick = 0; tick < frames; tick += 1) {
+    engine.tick(tick * machine.frameMs);
+    lines.push(
+      slots
+        .map(({ output, slot }) => {
+          const count = output?.counts[slot] ?? Number.NaN;
+          return `${Number.isNaN(count) ? -1 : count} `;
+        })
+        .join(""),
+    );
+  }
+  return lines;
+}
