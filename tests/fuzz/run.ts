@@ -1,8 +1,11 @@
 import { escapesOf, happenings, shrunk } from "./benchFuzz";
 import { feedGarbage, firmwareDifference } from "./firmware";
+import { handOffDifference } from "./handOff";
+import { randomRig } from "./randomRig";
 
 /**
  * `npm run fuzz -- SEED RUNS STEPS`: that many runs from a seed on; what escapes is cut down and told.
+ * `npm run fuzz -- handOff SEED RIGS`: that many made-up rigs as code in C and Python, held against the bench.
  * `npm run fuzz -- firmware SEED LINES`: so many lines, and as many bytes of garbage, against the firmware.
  */
 if (process.argv[2] === "firmware") {
@@ -11,6 +14,23 @@ if (process.argv[2] === "firmware") {
   feedGarbage(seed, lines);
   console.log(difference ?? `${lines} lines from seed ${seed}: the firmware says and does what the page says.`);
   process.exit(difference ? 1 : 0);
+}
+if (process.argv[2] === "handOff") {
+  const [seed = 1, rigs = 200] = process.argv.slice(3).map(Number);
+  let same = 0;
+  for (let one = seed; one < seed + rigs; one += 1)
+    for (const language of ["c", "python"] as const) {
+      const { project, takes } = randomRig(one);
+      const looks = language === "c" ? { frames: 1500, targets: 100_000 } : { frames: 500, targets: 2000 };
+      const found = handOffDifference(project, takes, language, looks);
+      if (typeof found === "string") {
+        console.log(`rig ${one} in ${language}: ${found}`);
+        process.exit(1);
+      }
+      same += found;
+    }
+  console.log(`${same} numbers of ${rigs} rigs from seed ${seed} on are the bench's own.`);
+  process.exit(0);
 }
 const [seed = 1, runs = 50, steps = 2000] = process.argv.slice(2).map(Number);
 let done = 0;

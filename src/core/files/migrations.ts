@@ -1,5 +1,5 @@
 import { earlierFamily, layoutOfVersion4, type TickMap } from "@core/bus";
-import { noAlarms, usualControl } from "@core/project";
+import { noAlarms, usualControl, usualHandOff } from "@core/project";
 import { isRecord } from "./json";
 
 /**
@@ -13,7 +13,13 @@ export const migrations: readonly ((project: unknown) => unknown)[] = [
   toOwnFamilies,
   toOrigins,
   toWires,
+  toHandOff,
 ];
+
+/** 7 → 8: a project says how its code is handed off. */
+function toHandOff(project: unknown): unknown {
+  return isRecord(project) ? { ...project, handOff: usualHandOff } : project;
+}
 
 /** 6 → 7: a board may be on a wire of its own. Those of before were simulated, and stay so. */
 function toWires(project: unknown): unknown {

@@ -1,7 +1,8 @@
+import type { OwnLines } from "@core/project";
 import { easingsUsed, placeOfEasing, type UsedEasing } from "./easingsUsed";
 import type { Machine, MachineJoint } from "./machine";
 import { columns, num } from "./numbers";
-import { filled, type OwnLines, type Place, placesIn } from "./ownLines";
+import { filled, type Place, placesIn } from "./ownLines";
 import type { MachineKey, MachineRoutine } from "./routines";
 
 /** A file that is handed off. */
@@ -30,6 +31,13 @@ const plural = (count: number, what: string) => `${count} ${what}${count === 1 ?
 /** What the file is, in one line. */
 export const titleOf = ({ label, joints, poses, routines }: Machine): string =>
   `${label}: ${plural(joints.length, "joint")}, ${plural(poses.length, "pose")}, ${plural(routines.length, "routine")}`;
+
+/** How the boards make their signals, line by line: for whoever sets up the timers. */
+export const boardComments = ({ boards }: Machine): readonly string[] =>
+  boards.flatMap(({ label, kind, working }, at) => [
+    `Board ${at}, ${label}: ${kind}. For a pulse of 1500 us:`,
+    ...working.map((line) => `  ${line.replaceAll("µs", "us").replaceAll("×", "*").replaceAll("−", "-")}`),
+  ]);
 
 /** The waits of all routines in words, in the order of their numbers. */
 export const waitsOf = ({ routines }: Machine): readonly string[] =>
@@ -125,6 +133,10 @@ function source(machine: Machine, lines: OwnLines, used: readonly UsedEasing[]):
     `#include "${name}.h"`,
     "#include <stddef.h>",
     "",
+    ...boardComments(machine).map(
+      (line, at, all) => `${at === 0 ? "/*" : " *"} ${comment(line)}${at === all.length - 1 ? " */" : ""}`,
+    ),
+    "",
     "/* ---- The joints: change numbers here. ---- */",
     "",
     ...jointTypes(hasKnots),
@@ -149,7 +161,7 @@ function source(machine: Machine, lines: OwnLines, used: readonly UsedEasing[]):
 const jointTypes = (hasKnots: boolean): readonly string[] => [
   ...(hasKnots ? ["typedef struct { double at; double set_point; } Knot;"] : []),
   "typedef struct {",
-  "  uint8_t channel;",
+  "  uint8_t board, channel;",
   "  bool is_limp_at_rest;     /* no signal at a spin of 0 */",
   "  double direction;         /* 1 or -1: servo angle = zero + direction * target */",
   "  double zero;",
@@ -188,7 +200,7 @@ const knotsOf = ({ name, label, curve }: MachineJoint): readonly string[] =>
 function jointTable(joints: readonly MachineJoint[], hasKnots: boolean): readonly string[] {
   const rows = joints.flatMap((joint) => [
     `  [JOINT_${upper(joint.name)}] = { /* ${comment(`${joint.label}: ${joint.servo}, channel ${joint.channel} of ${joint.board}`)} */`,
-    `    .channel = ${joint.channel}, .is_limp_at_rest = ${joint.isLimpAtRest},`,
+    `    .board = ${joint.boardAt}, .channel = ${joint.channel}, .is_limp_at_rest = ${joint.isLimpAtRest},`,
     `    .direction = ${joint.direction}, .zero = ${num(joint.zeroDeg)},`,
     `    .low = ${num(joint.low)}, .high = ${num(joint.high)}, .home = ${num(joint.home)},`,
     `    .per_s = ${num(joint.fastestPerS ?? 0)},`,
@@ -379,6 +391,7 @@ function routineTable(
 function ownFunctions(joints: readonly MachineJoint[], { set, off }: OwnLines): readonly string[] {
   const isTyped = joints.some(({ counts }) => counts.perCount !== 1);
   const expressions: Readonly<Record<Place, string>> = {
+    board: "joint->board",
     channel: "joint->channel",
     count: "count",
     value: isTyped ? "(count * joint->per_count)" : "count",
@@ -388,7 +401,9 @@ function ownFunctions(joints: readonly MachineJoint[], { set, off }: OwnLines): 
     duty: "((joint->offset + joint->gain * count) / joint->period_us)",
   };
   const names = placesIn(set);
-  const usesCount = names.some((name) => name !== "channel" && name !== "target" && name !== "fraction");
+  const usesCount = names.some(
+    (name) => name === "count" || name === "value" || name === "pulse_us" || name === "duty",
+  );
   const usesTarget = names.some((name) => name === "target" || name === "fraction");
   const offLine = off.trim() || "/* nothing that takes it off was written */";
   return [
@@ -403,7 +418,7 @@ function ownFunctions(joints: readonly MachineJoint[], { set, off }: OwnLines): 
     "",
     "static void let_go(const Joint *joint)",
     "{",
-    ...(placesIn(offLine).includes("channel") ? [] : ["  (void)joint;"]),
+    ...(placesIn(offLine).some((name) => name === "board" || name === "channel") ? [] : ["  (void)joint;"]),
     ...filled(offLine, { ...expressions, count: "0", value: "0", pulse_us: "0", target: "0", fraction: "0", duty: "0" })
       .split("\n")
       .map((line) => `  ${line}`),
@@ -712,7 +727,7 @@ static double base_at(const Track *track, double ms, double start)
 {
   while (step_now > 0 && begins_ms[step_now] > ms) step_now--;
   while (step_now + 1 < routine->step_count && begins_ms[step_now + 1] <= ms) step_now++;
-  int32_t number = move_before(step_now + 1, track->joint);
+  int32_t number = move_before(routine->step_count ? step_now + 1 : 0, track->joint);
   while (number >= 0 && from_ms_of((uint16_t)number, track->joint) > ms) number = move_before(number, track->joint);
   if (number < 0) return rest_of(track, ms, start);
   const Step *step = &routine->steps[number];

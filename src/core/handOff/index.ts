@@ -1,3 +1,5 @@
 export { cFiles, type HandedFile, titleOf, waitsOf } from "./cSource";
-export { type Choice, type Machine, type MachineJoint, machineOf } from "./machine";
-export { checkLines, type OwnLines, type Place, places } from "./ownLines";
+export { type HandedOff, handOff, type Sums } from "./handOff";
+export { isSmart, type Machine, machineOf } from "./machine";
+export { checkLines, type Place, places } from "./ownLines";
+export { pythonFile } from "./pythonSource";

@@ -1,6 +1,6 @@
 import type { Curve } from "@core/calibrate";
-import type { Rounding } from "@core/encodings";
-import { byId, type Joint, type Project, type Range, type TakeLibrary } from "@core/project";
+import { encodingNames, encodingWorking, type Rounding } from "@core/encodings";
+import { type Board, byId, frameHzOf, type Joint, type Project, type Range, type TakeLibrary } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { bringingSpeeds, jointMapOf } from "@core/rig";
 import { curveOf, spinCurveOf } from "@core/servo";
@@ -17,6 +17,8 @@ export interface MachineJoint {
   readonly setPointUnit: "µs" | "ticks";
   readonly servo: string;
   readonly board: string;
+  /** Its board's place among those of the joints that are taken. */
+  readonly boardAt: number;
   readonly channel: number;
   readonly direction: 1 | -1;
   /** The servo's own angle at a target of 0; 0 for one that spins. */
@@ -57,10 +59,18 @@ export interface MachinePose {
   readonly targets: readonly (number | null)[];
 }
 
+/** How a board makes the signals of its channels, worked out for a pulse of 1500 µs. */
+export interface MachineBoard {
+  readonly label: string;
+  readonly kind: string;
+  readonly working: readonly string[];
+}
+
 /** All that is handed off, free of any language. */
 export interface Machine {
   readonly label: string;
   readonly name: string;
+  readonly boards: readonly MachineBoard[];
   readonly joints: readonly MachineJoint[];
   readonly poses: readonly MachinePose[];
   readonly routines: readonly MachineRoutine[];
@@ -68,7 +78,7 @@ export interface Machine {
   readonly frameMs: number;
 }
 
-/** What is handed off, by ids. A routine brings its poses and joints along, a pose its joints. */
+/** What is handed off, by ids. A routine brings its poses and joints along; of a pose, what it says of the joints that are taken. */
 export interface Choice {
   readonly jointIds: readonly string[];
   readonly poseIds: readonly string[];
@@ -86,23 +96,19 @@ export function machineOf(project: Project, choice: Choice, takes: TakeLibrary):
   }
   const poseIds = new Set([...choice.poseIds, ...drafts.flatMap(({ poses }) => poses)]);
   const chosenPoses = project.poses.filter(({ id }) => poseIds.has(id));
-  const jointIds = new Set([
-    ...choice.jointIds,
-    ...drafts.flatMap(({ joints }) => joints),
-    ...chosenPoses.flatMap(({ targets }) => Object.keys(targets)),
-  ]);
+  const jointIds = new Set([...choice.jointIds, ...drafts.flatMap(({ joints }) => joints)]);
   const chosen = project.joints.filter(({ id }) => jointIds.has(id));
   if (chosen.length === 0) return problem("Choose at least one joint: code without one does nothing.");
-  const smart = chosen.find(({ cardId }) => byId(project.cards, cardId).kind === "smart");
-  if (smart)
-    return problem(
-      `${smart.label} is a smart servo: what is handed off here drives pulses. Leave it out, or take its packets.`,
-    );
+  const smart = chosen.find((joint) => isSmart(project, joint));
+  if (smart) return problem(`${smart.label} is a smart servo. Code that is handed off drives pulses.`);
   const names = namesFor(
     chosen.map(({ label }) => label),
     "joint",
   );
-  const joints = chosen.map((joint, at) => machineJoint(project, joint, names[at] as string));
+  const boardIds = [...new Set(chosen.map(({ boardId }) => boardId))];
+  const joints = chosen.map((joint, at) =>
+    machineJoint(project, joint, names[at] as string, boardIds.indexOf(joint.boardId)),
+  );
   const poseNames = namesFor(
     chosenPoses.map(({ name }) => name),
     "pose",
@@ -122,9 +128,18 @@ export function machineOf(project: Project, choice: Choice, takes: TakeLibrary):
   const routines = drafts.map(({ draft }, at) =>
     placed({ ...draft, name: routineNames[at] as string }, places, posePlaces),
   );
+  const boards = boardIds.map((id) =>
+    machineBoard(
+      byId(project.boards, id),
+      chosen.find(({ boardId }) => boardId === id),
+    ),
+  );
   const frameMs = Math.max(1, Math.min(...joints.map(({ periodUs }) => Math.round(periodUs / 1000))));
-  return ok({ label: project.name, name: plainName(project.name) || "rig", joints, poses, routines, frameMs });
+  return ok({ label: project.name, name: plainName(project.name) || "rig", boards, joints, poses, routines, frameMs });
 }
+
+/** A smart servo is told by packets, not by pulses. */
+export const isSmart = (project: Project, { cardId }: Joint): boolean => byId(project.cards, cardId).kind === "smart";
 
 /** A routine with its joints and poses named by their places. */
 function placed(
@@ -139,7 +154,18 @@ function placed(
   };
 }
 
-function machineJoint(project: Project, joint: Joint, name: string): MachineJoint {
+function machineBoard(board: Board, joint: Joint | undefined): MachineBoard {
+  const channel = joint?.channel ?? 0;
+  const { periodUs } = signalMakerOf(board, channel);
+  const asked = { askedHz: frameHzOf(board, channel), periodUs, setPoint: 1500 };
+  return {
+    label: board.label,
+    kind: encodingNames[board.encoding.kind],
+    working: encodingWorking(board.encoding, asked),
+  };
+}
+
+function machineJoint(project: Project, joint: Joint, name: string, boardAt: number): MachineJoint {
   const card = byId(project.cards, joint.cardId);
   const board = byId(project.boards, joint.boardId);
   const maker = signalMakerOf(board, joint.channel);
@@ -154,6 +180,7 @@ function machineJoint(project: Project, joint: Joint, name: string): MachineJoin
     setPointUnit: card.kind === "smart" ? "ticks" : "µs",
     servo: card.label,
     board: board.label,
+    boardAt,
     channel: joint.channel,
     direction: joint.axis.direction,
     zeroDeg: joint.axis.kind === "angle" ? joint.axis.zeroDeg : 0,

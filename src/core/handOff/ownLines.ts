@@ -1,7 +1,9 @@
+import type { OwnLines } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 
 /** What a person's own lines can name, each in braces: `{channel}`. */
 export const places = {
+  board: "the number of its board, from 0",
   channel: "the channel's number",
   count: "the whole number that the board takes",
   value: "what its call takes: the count, or per cent, or µs",
@@ -12,26 +14,14 @@ export const places = {
 } as const;
 export type Place = keyof typeof places;
 
-/** The lines that only the person knows: how their platform puts a number on a pin. */
-export interface OwnLines {
-  /** At the top of the file: what must be included or imported. */
-  readonly top: string;
-  /** Once, before anything is driven. */
-  readonly start: string;
-  /** Puts a signal on a channel. */
-  readonly set: string;
-  /** Takes the signal off a channel: the servo goes limp. */
-  readonly off: string;
-}
-
 const placePattern = /\{([a-z_]*)\}/g;
 
 /** The places that a line names. */
 export const placesIn = (line: string): readonly Place[] =>
   [...new Set([...line.matchAll(placePattern)].map(([, name]) => name as Place))].filter((name) => name in places);
 
-/** Whether the lines can be used, or a sentence on what is wrong with them. */
-export function checkLines({ set, off }: OwnLines): Result<null> {
+/** Whether the lines can be used for joints on these boards, or a sentence on what is wrong with them. */
+export function checkLines({ set, off }: OwnLines, boards: readonly string[] = []): Result<null> {
   for (const [line, what] of [
     [set, "sets a pin"],
     [off, "lets a pin go"],
@@ -46,9 +36,15 @@ export function checkLines({ set, off }: OwnLines): Result<null> {
     if (line.trim() !== "" && !placesIn(line).includes("channel"))
       return problem(`The line that ${what} does not say which: put {channel} where the channel's number goes.`);
   }
+  const needsBoard =
+    boards.length > 1 && [set, off].some((line) => line.trim() !== "" && !placesIn(line).includes("board"));
+  if (needsBoard)
+    return problem(
+      `These joints are on ${boards.length} boards (${boards.join(", ")}): say which in both lines with {board}, or leave the joints of all but one out.`,
+    );
   if (set.trim() === "")
     return problem("Without a line that sets a pin, nothing is driven. Write the one of your platform.");
-  if (placesIn(set).length < 2)
+  if (placesIn(set).every((name) => name === "channel" || name === "board"))
     return problem("The line that sets a pin does not say to what: put {count}, {pulse_us} or another place in it.");
   return ok(null);
 }

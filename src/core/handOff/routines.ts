@@ -1,7 +1,8 @@
 import { type Easing, monotoneSlopes } from "@core/easings";
-import type { Key, Project, Routine, TakeLibrary } from "@core/project";
+import { byId, type Joint, type Key, type Project, type Routine, type TakeLibrary } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
-import { readyScore, type Score, sampleTrack, type Track } from "@core/routine";
+import { bringingSpeeds } from "@core/rig";
+import { nearStart, readyScore, type Score, sampleTrack, type Track } from "@core/routine";
 import { type Move, moveMsOf, type Step } from "@core/steps";
 import { largestError, reduceToCorners } from "@core/take";
 
@@ -50,6 +51,8 @@ export interface MachineTrack {
   readonly isBrought: boolean;
   /** How far its keys may be off what the bench plays, in targets: 0 where they are the very keys of its lane. */
   readonly error: number;
+  /** Its keys are those of a later round: the first one begins elsewhere on the bench. */
+  readonly isOfLaterRound: boolean;
 }
 
 export interface MachineRoutine {
@@ -94,6 +97,13 @@ export function machineRoutine(project: Project, routine: Routine, takes: TakeLi
       `${routine.name} plays the take “${take}”, whose samples are not here. Remove its clip, or leave the routine out.`,
     );
   }
+  const smart = score.tracks
+    .map(({ joint }) => project.joints[joint])
+    .find((joint) => joint && byId(project.cards, joint.cardId).kind === "smart");
+  if (smart)
+    return problem(
+      `${routine.name} moves ${smart.label}, a smart servo: code that is handed off drives pulses. Leave the routine out.`,
+    );
   const stands = new Map<string, number>();
   const sampled = new Set<string>();
   for (const clip of routine.clips) {
@@ -117,8 +127,8 @@ export function machineRoutine(project: Project, routine: Routine, takes: TakeLi
       (step) =>
         step.kind === "move" && project.poses.find(({ id }) => id === step.poseId)?.targets[jointId] !== undefined,
     );
-  const tracks = score.tracks.map((track, at) => {
-    const made = machineTrack(project, routine, score, track, at, sampled);
+  const tracks = score.tracks.map((track) => {
+    const made = machineTrack(project, routine, score, track, sampled);
     const first = firstOf(made.jointId);
     return { ...made, isBrought: first?.kind === "move" && !first.isWithin };
   });
@@ -213,14 +223,12 @@ function machineTrack(
   routine: Routine,
   score: Score,
   track: Track,
-  at: number,
   sampled: ReadonlySet<string>,
 ): MachineTrack {
   const joint = project.joints[track.joint];
   const jointId = joint?.id ?? "";
-  const bare = { jointId, joint: -1, adds: false, error: 0, isBrought: false };
-  if (sampled.has(jointId))
-    return { ...bare, ...sampledKeys(score, track, at, joint?.axis.kind === "spin" ? "spin" : "°") };
+  const bare = { jointId, joint: -1, adds: false, error: 0, isBrought: false, isOfLaterRound: false };
+  if (sampled.has(jointId)) return { ...bare, ...sampledKeys(project, score, track) };
   const lane = routine.lanes.find((one) => one.jointId === jointId);
   if (!lane || lane.keys.length === 0) return { ...bare, keys: [] };
   const isSmooth = lane.keys.some(({ shape }) => shape === "smooth");
@@ -234,14 +242,33 @@ function machineTrack(
   return { ...bare, keys, adds: lane.mode === "add" };
 }
 
-/** A whole track as keys with straight lines between them, and how far those are off at most. */
-function sampledKeys(score: Score, track: Track, at: number, unit: keyof typeof largestOf) {
+/**
+ * A whole track as keys with straight lines between them, and how far those are off at most. It begins from home, as the player has it; where further rounds begin elsewhere,
+ * from there.
+ */
+function sampledKeys(project: Project, score: Score, track: Track) {
+  const joint = project.joints[track.joint] as Joint;
+  const { fastest } = bringingSpeeds(joint, byId(project.cards, joint.cardId));
+  const home = joint.axis.kind === "angle" ? joint.axis.homeDeg : 0;
+  const { isThereAndBack, repeat } = score.routine;
+  const first = nearStart(track, home, fastest);
+  const next = track.baseAt(isThereAndBack ? 0 : score.lengthMs, first);
+  const isOfLaterRound = next !== first && !(repeat.kind === "times" && repeat.times === 1);
+  const start = isOfLaterRound ? next : first;
   const samples = new Float32Array(Math.max(1, Math.ceil(score.lengthMs / sampleMs)) + 1);
-  const start = score.starts[at] as number;
   sampleTrack(track, start, 0, sampleMs, samples);
-  const corners = reduceToCorners(samples, sampleMs, largestOf[unit]);
-  const within = corners.filter(({ atMs }) => atMs < score.lengthMs);
-  const ends = [...within, { atMs: score.lengthMs, target: track.valueAt(score.lengthMs, start) }];
+  // A spin of exactly 0 is rest: what was reduced must rest there as well.
+  const isSpin = joint.axis.kind === "spin";
+  const largest = largestOf[isSpin ? "spin" : "°"];
+  const corners = reduceToCorners(samples, sampleMs, largest);
+  const within = corners.filter(({ atMs }) => atMs > 0 && atMs < score.lengthMs);
+  // Its ends are its very own: by them it is worked out how long all joints take to come to the beginning.
+  const ends = [0, score.lengthMs].map((atMs) => ({ atMs, target: track.valueAt(atMs, start) }));
+  ends.splice(
+    1,
+    0,
+    ...within.map((corner) => (isSpin && Math.abs(corner.target) <= largest ? { ...corner, target: 0 } : corner)),
+  );
   const keys = ends.map(({ atMs, target }) => ({ atMs, target, slope: 0, shape: "line" as const }));
-  return { keys, error: largestError(samples, sampleMs, corners) };
+  return { keys, error: largestError(samples, sampleMs, ends), isOfLaterRound };
 }

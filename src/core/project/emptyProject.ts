@@ -1,3 +1,4 @@
+import { usualHandOff } from "./handOff";
 import type { Project } from "./project";
 
 /** A bench with nothing on it. */
@@ -18,4 +19,5 @@ export const emptyProject = (id: string, name: string): Project => ({
   simulated: [],
   layouts: [],
   simulatedDevices: [],
+  handOff: usualHandOff,
 });

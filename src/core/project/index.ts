@@ -10,6 +10,7 @@ export {
 export { checkProject } from "./checkProject";
 export * from "./edits";
 export { emptyProject } from "./emptyProject";
+export { type HandOff, type OwnLines, usualHandOff } from "./handOff";
 export {
   type AngleAxis,
   type Axis,

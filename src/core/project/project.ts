@@ -1,6 +1,7 @@
 import { type DeepReadonly, idSchema, labelSchema, listUpTo } from "@core/schema";
 import * as z from "zod/mini";
 import { boardSchema } from "./board";
+import { handOffSchema } from "./handOff";
 import { conditionSchema, jointSchema, rigSchema, supplySchema } from "./joint";
 import { layoutSchema } from "./layout";
 import { leadSchema } from "./lead";
@@ -12,7 +13,7 @@ import { sourceSchema } from "./source";
 import { takeSchema } from "./take";
 
 /** Files and stored projects carry this number; a change of shape raises it and adds a migration in `core/files`. */
-export const schemaVersion = 7;
+export const schemaVersion = 8;
 
 /** How many of each a project has room for. */
 export const listCaps = {
@@ -52,6 +53,8 @@ export const projectSchema = z.strictObject({
   /** Families of smart servos that were entered from a manual; those that every bench knows are not among them. */
   layouts: listUpTo(layoutSchema, listCaps.layouts),
   simulatedDevices: listUpTo(simulatedDeviceSchema, listCaps.simulatedDevices),
+  /** How code is handed off. */
+  handOff: handOffSchema,
 });
 
 /** The one immutable document on the bench. Every change of it is a named edit (see `edits/`). */

@@ -12,7 +12,7 @@ export {
   shiftedKeys,
 } from "./keys";
 export { lastAtMost } from "./lastAtMost";
-export { type Company, type LoopRange, type Phase, type PlayFrom, phase, RoutinePlayer } from "./player";
+export { type Company, type LoopRange, nearStart, type Phase, type PlayFrom, phase, RoutinePlayer } from "./player";
 export {
   endOfClip,
   type Halt,

@@ -362,18 +362,19 @@ export class RoutinePlayer {
     return track ? track.valueAt(Math.min(this.atMs, score.lengthMs), this.#starts[at] as number) : Number.NaN;
   }
 
-  /**
-   * Where a joint is to begin: where it stands, if its first move can be made from there in its time; else as near to that as it can, and the
-   * lead-in brings it there.
-   */
   #nearStart(track: Score["tracks"][number]): number {
-    const stands = this.#wishes[track.joint] as number;
-    const { opening } = track;
-    if (!opening) return stands;
-    const reach =
-      ((opening.toMs - opening.fromMs) / 1000) * ((this.#fastest[track.joint] as number) / opening.peakRate);
-    // A move of no time by what has no limit.
-    if (Number.isNaN(reach)) return stands;
-    return Math.max(opening.to - reach, Math.min(opening.to + reach, stands));
+    return nearStart(track, this.#wishes[track.joint] as number, this.#fastest[track.joint] as number);
   }
+}
+
+/**
+ * Where a joint is to begin: where it stands, if its first move can be made from there in its time; else as near to that as it can, and the
+ * lead-in brings it there. `fastest` is how fast it can turn at all, in targets per second.
+ */
+export function nearStart({ opening }: Score["tracks"][number], stands: number, fastest: number): number {
+  if (!opening) return stands;
+  const reach = ((opening.toMs - opening.fromMs) / 1000) * (fastest / opening.peakRate);
+  // A move of no time by what has no limit.
+  if (Number.isNaN(reach)) return stands;
+  return Math.max(opening.to - reach, Math.min(opening.to + reach, stands));
 }

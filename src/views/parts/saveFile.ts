@@ -1,5 +1,11 @@
 /** Hands a file to the person through the browser's own download. */
-export function saveFile(name: string, content: string, type: string): void {
+export const saveFile = (name: string, content: string, type: string): void => save(name, content, type);
+
+/** The same of bytes. */
+export const saveBytes = (name: string, bytes: Uint8Array, type: string): void =>
+  save(name, bytes as Uint8Array<ArrayBuffer>, type);
+
+function save(name: string, content: BlobPart, type: string): void {
   const url = URL.createObjectURL(new Blob([content], { type }));
   const link = document.createElement("a");
   link.href = url;

@@ -1,5 +1,5 @@
-import { easingNames, newEasing } from "../src/core/easings";
-import { type Encoding, newEncoding } from "../src/core/encodings";
+import { easingNames, newEasing } from "../../src/core/easings";
+import { type Encoding, newEncoding } from "../../src/core/encodings";
 import {
   type Board,
   checkProject,
@@ -11,10 +11,10 @@ import {
   type ServoCard,
   type TakeData,
   usualControl,
-} from "../src/core/project";
-import { newCard } from "../src/core/servo";
-import { seededRandom } from "../src/core/sim";
-import { freshMove, type Step } from "../src/core/steps";
+} from "../../src/core/project";
+import { newCard } from "../../src/core/servo";
+import { seededRandom } from "../../src/core/sim";
+import { freshMove, type Step } from "../../src/core/steps";
 
 const oddLabels = [
   "Neck turn",
@@ -197,6 +197,47 @@ export function randomRig(seed: number): { readonly project: Project; readonly t
     isThereAndBack: chance(0.3),
     atEnd: one(["hold", "release"] as const),
   });
+  const taken = chance(0.4) ? joints.filter(() => chance(0.7)) : [];
+  const frames = whole(30, 150);
+  const takes: TakeData[] =
+    taken.length === 0
+      ? []
+      : [
+          {
+            id: "take",
+            channels: Object.fromEntries(
+              taken.map((joint) => {
+                const [a, b, slow] = [targetOf(joint), targetOf(joint), within(6, 25)];
+                const samples = Float32Array.from(
+                  { length: frames },
+                  (_, at) => a + (b - a) * Math.sin(at / slow) ** 2,
+                );
+                return [joint.id, samples];
+              }),
+            ),
+          },
+        ];
+  const clipped = (routine: Routine): Routine =>
+    takes.length === 0 || chance(0.5)
+      ? routine
+      : {
+          ...routine,
+          clips: [
+            {
+              id: `clip-${routine.id}`,
+              takeId: "take",
+              atMs: whole(0, 800),
+              fromMs: 0,
+              toMs: (frames - 1) * 20,
+              stretch: one([0.5, 1, 1.5]),
+              fadeInMs: one([0, 200]),
+              fadeOutMs: one([0, 200]),
+              mode: one(["replace", "add"] as const),
+              jointIds: null,
+              isMuted: false,
+            },
+          ],
+        };
   const inner = routineOf(0, []);
   const project: Project = {
     ...emptyProject("random", `Rig ${seed} ${one(oddLabels)}`.trim()),
@@ -215,9 +256,17 @@ export function randomRig(seed: number): { readonly project: Project; readonly t
         ifLost: { kind: "hold" },
       },
     ],
-    routines: [inner, routineOf(1, ["r0"]), routineOf(2, ["r0"])],
+    routines: [inner, clipped(routineOf(1, ["r0"])), clipped(routineOf(2, ["r0"]))],
+    takes: takes.map(({ id }) => ({
+      id,
+      name: "Take",
+      madeAt: "2026-01-01T00:00:00.000Z",
+      frameMs: 20,
+      frames,
+      jointIds: taken.map((joint) => joint.id),
+    })),
   };
   const checked = checkProject(project);
   if (!checked.ok) throw new Error(`${seed}: ${checked.problem}`);
-  return { project: checked.value, takes: [] };
+  return { project: checked.value, takes };
 }

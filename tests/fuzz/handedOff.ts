@@ -2,16 +2,16 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { Engine } from "../src/core/engine";
-import { cFiles, type Machine, type OwnLines, waitsOf } from "../src/core/handOff";
-import type { Project, TakeData } from "../src/core/project";
+import { Engine } from "../../src/core/engine";
+import { cFiles, type Machine, pythonFile, waitsOf } from "../../src/core/handOff";
+import type { OwnLines, Project, TakeData } from "../../src/core/project";
 
 /** The lines of a person whose platform writes down what it is told. */
 export const writtenDown: OwnLines = {
-  top: "void set_count(unsigned channel, long count);",
+  top: "void set_count(unsigned board, unsigned channel, long count);",
   start: "",
-  set: "set_count({channel}, (long){count});",
-  off: "set_count({channel}, -1);",
+  set: "set_count({board}, {channel}, (long){count});",
+  off: "set_count({board}, {channel}, -1);",
 };
 
 const strict = ["-std=c99", "-O2", "-Wall", "-Wextra", "-Wconversion", "-Werror", "-pedantic"];
@@ -26,17 +26,17 @@ const harness = ({ name, joints, routines }: Machine, waits: number) => `
 #include "${name}.h"
 #include <stdio.h>
 #include <stdlib.h>
-static long counts[256];
-void set_count(unsigned channel, long count) { counts[channel] = count; }
+static long counts[1024];
+void set_count(unsigned board, unsigned channel, long count) { counts[board * 256 + channel] = count; }
 ${waits > 0 ? `bool ${name}_is_met(uint8_t wait) { (void)wait; return false; }` : ""}
-static const unsigned channels[] = { ${joints.map(({ channel }) => channel).join(", ")} };
+static const unsigned channels[] = { ${joints.map(({ boardAt, channel }) => boardAt * 256 + channel).join(", ")} };
 int main(int argc, char **argv)
 {
   char what; int of; long many; double low, high;
   (void)argc; (void)argv;
   while (scanf(" %c %d %ld", &what, &of, &many) == 3) {
     if (what == 'p') {
-      for (int i = 0; i < 256; i++) counts[i] = -1;
+      for (int i = 0; i < 1024; i++) counts[i] = -1;
       ${name}_begin();
       ${name}_hold();
       ${routines.length > 0 ? `${name}_play((uint8_t)of);` : ""}
@@ -73,6 +73,56 @@ export function runC(machine: Machine, asks: readonly string[], sanitizes = fals
       { stdio: "pipe" },
     );
     const said = execFileSync(program, { input: `${asks.join("\n")}\n`, maxBuffer: 1 << 30 });
+    return said.toString().trimEnd().split("\n");
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+}
+
+const pythonWritten: OwnLines = {
+  top: "counts = {}",
+  start: "",
+  set: "counts[{board}, {channel}] = {count}",
+  off: "counts[{board}, {channel}] = -1",
+};
+
+const pythonHarness = ({ name, joints }: Machine) => `
+import sys
+import ${name} as made
+channels = [${joints.map(({ boardAt, channel }) => `(${boardAt}, ${channel})`).join(", ")}]
+out = []
+for line in sys.stdin:
+    what, of, many, *rest = line.split()
+    if what == "p":
+        made.counts.clear()
+        rig = made.Rig()
+        rig.hold()
+        if hasattr(rig, "play"):
+            rig.play(int(of))
+        for tick in range(int(many)):
+            rig.tick(tick * made.FRAME_MS)
+            out.append(" ".join(str(made.counts.get(channel, -1)) for channel in channels))
+    else:
+        rig = made.Rig()
+        low, high, many = float(rest[0]), float(rest[1]), int(many)
+        for at in range(many):
+            count = rig.count_of(int(of), low + (high - low) * at / (many - 1))
+            out.append(str(-1 if count is None else count))
+print("\\n".join(out))
+`;
+
+/** Runs a machine's code in Python, and lets it answer as `runC` does. */
+export function runPython(machine: Machine, asks: readonly string[]): readonly string[] {
+  const folder = mkdtempSync(join(tmpdir(), "vantel-hand-off-"));
+  try {
+    const { name, text } = pythonFile(machine, pythonWritten);
+    writeFileSync(join(folder, name), text);
+    writeFileSync(join(folder, "harness_.py"), pythonHarness(machine));
+    const said = execFileSync("python3", ["-W", "error", join(folder, "harness_.py")], {
+      input: `${asks.join("\n")}\n`,
+      maxBuffer: 1 << 30,
+      stdio: "pipe",
+    });
     return said.toString().trimEnd().split("\n");
   } finally {
     rmSync(folder, { recursive: true });

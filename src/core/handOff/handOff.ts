@@ -1,0 +1,91 @@
+import type { Project, TakeLibrary } from "@core/project";
+import { ok, type Result } from "@core/result";
+import { cFiles, type HandedFile } from "./cSource";
+import { isSmart, type Machine, machineOf } from "./machine";
+import { checkLines } from "./ownLines";
+import { pythonFile } from "./pythonSource";
+import { machineRoutine } from "./routines";
+
+export interface HandedOff {
+  readonly files: readonly HandedFile[];
+  readonly sums: Sums;
+  /** What of the choice could not be taken along, by name, each with its reason. */
+  readonly refused: readonly string[];
+}
+
+/** What is handed off, summed up. */
+export interface Sums {
+  readonly joints: number;
+  readonly poses: number;
+  readonly routines: number;
+  readonly lines: number;
+  readonly textBytes: number;
+  /** Of the tables and of what changes while it runs, in C with 8 bytes a number and 4 an address. */
+  readonly tableBytes: number;
+  readonly memoryBytes: number;
+  /** Of all routines, one way, at the frame rate of the quickest board. */
+  readonly frames: number;
+  /** What was reduced to keys is off by no more than this, in degrees; 0 where nothing was. */
+  readonly worstError: number;
+}
+
+/** Everything of a project that can be handed off and is not left out, as files. Fails in words where there is nothing, or where the own lines cannot be used. */
+export function handOff(project: Project, takes: TakeLibrary): Result<HandedOff> {
+  const { language, lines, leftOut } = project.handOff;
+  const own = lines[language];
+  const out = new Set(leftOut);
+  const taken = <Item extends { readonly id: string }>(items: readonly Item[]) =>
+    items.filter(({ id }) => !out.has(id));
+  const joints = taken(project.joints).filter((joint) => !isSmart(project, joint));
+  const refused: string[] = [];
+  const routineIds = taken(project.routines).flatMap((routine) => {
+    const made = machineRoutine(project, routine, takes);
+    if (made.ok && made.value.joints.length > 0) return [routine.id];
+    refused.push(made.ok ? `${routine.name} moves nothing yet.` : made.problem);
+    return [];
+  });
+  const jointIds = joints.map(({ id }) => id);
+  // A pose of nothing that is taken says nothing.
+  const poseIds = taken(project.poses)
+    .filter(({ targets }) => jointIds.some((id) => targets[id] !== undefined))
+    .map(({ id }) => id);
+  const machine = machineOf(project, { jointIds, poseIds, routineIds }, takes);
+  if (!machine.ok) return machine;
+  const isUsable = checkLines(own, [...new Set(machine.value.joints.map(({ board }) => board))]);
+  if (!isUsable.ok) return isUsable;
+  const files = language === "c" ? cFiles(machine.value, own) : [pythonFile(machine.value, own)];
+  return ok({ files, refused, sums: sumsOf(machine.value, files) });
+}
+
+function sumsOf(machine: Machine, files: readonly HandedFile[]): Sums {
+  const { joints, poses, routines, frameMs } = machine;
+  const sum = <Item>(items: readonly Item[], bytes: (item: Item) => number) =>
+    items.reduce((all, item) => all + bytes(item), 0);
+  const keys = sum(routines, ({ tracks }) => sum(tracks, (track) => track.keys.length));
+  const knots = sum(joints, ({ curve }) => (curve.kind === "piecewise" ? curve.knots.length : 0));
+  const steps = sum(routines, (routine) => routine.steps.length);
+  const tracks = sum(routines, (routine) => routine.tracks.length);
+  const most = (of: (routine: Machine["routines"][number]) => number) => Math.max(0, ...routines.map(of));
+  return {
+    joints: joints.length,
+    poses: poses.length,
+    routines: routines.length,
+    lines: sum(files, ({ text }) => text.split("\n").length),
+    textBytes: sum(files, ({ text }) => new TextEncoder().encode(text).length),
+    tableBytes:
+      joints.length * 152 +
+      knots * 16 +
+      poses.length * joints.length * 8 +
+      steps * 40 +
+      keys * 32 +
+      tracks * 12 +
+      routines.length * 40,
+    memoryBytes:
+      joints.length * (32 + 32) +
+      most((routine) => routine.steps.length + 1) * 8 +
+      most((routine) => routine.tracks.length) * 16 +
+      100,
+    frames: Math.round(sum(routines, ({ lengthMs }) => lengthMs / frameMs)),
+    worstError: Math.max(0, ...routines.flatMap((routine) => routine.tracks.map(({ error }) => error))),
+  };
+}

@@ -1,0 +1,133 @@
+import { type HandedOff, isSmart } from "@core/handOff";
+import { setHandOffLanguage, setLeftOut } from "@core/project";
+import { edit, useProject } from "@stores/document";
+import { formatNumber } from "../parts/format";
+
+interface Item {
+  readonly id: string;
+  readonly label: string;
+  /** Why it cannot be taken; empty where it can. */
+  readonly not?: string;
+}
+
+/** The language, what is taken along, and what that comes to. */
+export function TakeAlong({ handed }: { readonly handed: HandedOff | null }) {
+  const project = useProject((current) => current);
+  const { language, leftOut } = project.handOff;
+  const out = new Set(leftOut);
+  const joints = project.joints.map((joint) => ({
+    id: joint.id,
+    label: joint.label,
+    ...(isSmart(project, joint) && { not: "smart: told by packets" }),
+  }));
+  return (
+    <section className="sheet p-3" aria-label="What is taken along">
+      <h1 className="heading">Hand-off</h1>
+      <p className="caption">The same counts as on this bench, without it.</p>
+      <fieldset className="join mt-2 w-full">
+        <legend className="sr-only">Language</legend>
+        {(["c", "python"] as const).map((one) => (
+          <input
+            key={one}
+            type="radio"
+            name="language"
+            aria-label={one === "c" ? "C99" : "Python 3"}
+            className="btn join-item btn-sm grow"
+            checked={language === one}
+            onChange={() => edit(setHandOffLanguage(one))}
+          />
+        ))}
+      </fieldset>
+      <Picks name="Routines" items={project.routines.map(({ id, name }) => ({ id, label: name }))} out={out} />
+      <Picks name="Poses" items={project.poses.map(({ id, name }) => ({ id, label: name }))} out={out} />
+      <Picks name="Joints" items={joints} out={out} />
+      {handed && handed.refused.length > 0 && (
+        <ul className="mt-2 space-y-1 text-sm text-warning" aria-label="Not taken along">
+          {handed.refused.map((sentence) => (
+            <li key={sentence}>{sentence}</li>
+          ))}
+        </ul>
+      )}
+      {handed && <SumOf handed={handed} />}
+    </section>
+  );
+}
+
+interface PicksProps {
+  readonly name: string;
+  readonly items: readonly Item[];
+  readonly out: ReadonlySet<string>;
+}
+
+function Picks({ name, items, out }: PicksProps) {
+  const able = items.filter(({ not }) => !not);
+  const taken = able.filter(({ id }) => !out.has(id)).length;
+  if (items.length === 0) return null;
+  return (
+    <details className="mt-2" open={name === "Routines"}>
+      <summary className="flex cursor-pointer items-baseline gap-2">
+        <span className="font-semibold">{name}</span>
+        <span className="number text-sm">
+          {taken} of {items.length}
+        </span>
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs ml-auto"
+          aria-label={taken === 0 ? `Take all ${name.toLowerCase()}` : `Leave all out: ${name.toLowerCase()}`}
+          onClick={(event) => {
+            event.preventDefault();
+            edit(
+              setLeftOut(
+                able.map(({ id }) => id),
+                taken > 0,
+              ),
+            );
+          }}
+        >
+          {taken === 0 ? "take all" : "leave all out"}
+        </button>
+      </summary>
+      <ul className="mt-1 max-h-48 overflow-y-auto">
+        {items.map(({ id, label, not }) => (
+          <li key={id}>
+            <label className="flex cursor-pointer items-center gap-2 py-0.5 text-[0.92rem]">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs"
+                checked={!not && !out.has(id)}
+                disabled={not !== undefined}
+                onChange={() => edit(setLeftOut([id], !out.has(id)))}
+              />
+              <span className={`truncate ${not ? "text-base-content/60" : ""}`}>{label}</span>
+              {not && <span className="caption ml-auto shrink-0">{not}</span>}
+            </label>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+function SumOf({ handed: { sums } }: { readonly handed: HandedOff }) {
+  const kB = (bytes: number) => `${formatNumber(bytes / 1000, 1)} kB`;
+  return (
+    <dl className="mt-3 grid grid-cols-[1fr_auto] gap-x-2 border-t border-base-300 pt-2 text-sm">
+      <dt className="caption">text</dt>
+      <dd className="number text-right">
+        {sums.lines} lines, {kB(sums.textBytes)}
+      </dd>
+      <dt className="caption">tables, in C</dt>
+      <dd className="number text-right">about {kB(sums.tableBytes)}</dd>
+      <dt className="caption">memory, in C</dt>
+      <dd className="number text-right">about {kB(sums.memoryBytes)}</dd>
+      <dt className="caption">frames</dt>
+      <dd className="number text-right">{sums.frames}</dd>
+      {sums.worstError > 0 && (
+        <>
+          <dt className="caption">takes, reduced</dt>
+          <dd className="number text-right">within {formatNumber(sums.worstError, 2)}°</dd>
+        </>
+      )}
+    </dl>
+  );
+}

@@ -1,0 +1,106 @@
+import { gateLimits, passGate } from "../../src/core/gate";
+import { type Machine, machineOf } from "../../src/core/handOff";
+import { byId, type Project, type TakeData } from "../../src/core/project";
+import { jointMapOf } from "../../src/core/rig";
+import { signalMakerOf } from "../../src/core/signal";
+import { benchFrames, runC, runPython } from "./handedOff";
+
+/** What of a project is looked at: so many frames of each routine, and so many targets of each joint. */
+export interface Looks {
+  readonly frames: number;
+  readonly targets: number;
+}
+
+const runners = { c: (machine: Machine, asks: readonly string[]) => runC(machine, asks), python: runPython } as const;
+
+/**
+ * Holds handed-off code against the bench: every frame of every routine, and targets over each joint's travel and past its ends. The same counts, but where a joint was
+ * reduced to keys: there no further off than is said of them. Gives what differs first, or how many numbers were the same.
+ */
+export function handOffDifference(
+  project: Project,
+  takes: readonly TakeData[],
+  language: keyof typeof runners,
+  { frames, targets }: Looks,
+): string | number {
+  const library = new Map(takes.map((take) => [take.id, take]));
+  const choiceOf = (ids: readonly string[]) => ({ jointIds: pulsed(project), poseIds: [], routineIds: ids });
+  // A routine that cannot be taken along is refused by name; the others are.
+  const taken = project.routines.filter(({ id }) => machineOf(project, choiceOf([id]), library).ok).map(({ id }) => id);
+  const made = machineOf(project, choiceOf(taken), library);
+  if (!made.ok) return made.problem;
+  const machine = made.value;
+  // A joint whose keys are those of a later round makes the first one begin elsewhere, and so at another time.
+  const playable = machine.routines.flatMap(({ tracks }, at) =>
+    tracks.length > 0 && !tracks.some(({ isOfLaterRound }) => isOfLaterRound) ? [at] : [],
+  );
+  const spans = machine.joints.map(({ low, high }) => [low - 0.2 * (high - low), high + 0.2 * (high - low)] as const);
+  const said = runners[language](machine, [
+    ...playable.map((at) => `p ${at} ${frames}`),
+    ...spans.map(([low, high], at) => `c ${at} ${targets} ${low} ${high}`),
+  ]);
+  let line = 0;
+  let same = 0;
+  for (const at of playable) {
+    const bench = benchFrames(project, takes, machine, at, frames).map(numbersIn);
+    for (const [frame, counts] of bench.entries()) {
+      const mine = numbersIn(said[line] ?? "");
+      line += 1;
+      for (const [joint, count] of counts.entries()) {
+        const room = roomOf(machine, at, joint);
+        // A joint that was reduced to keys was not looked at within a jump: there it may be anywhere between what lies about it.
+        const near = room === 0 ? [count] : [frame - 1, frame, frame + 1].map((one) => bench[one]?.[joint] ?? count);
+        if (room > 0 && Math.max(...near) - Math.min(...near) > 3 * room) continue;
+        const got = mine[joint] ?? Number.NaN;
+        if (got < Math.min(...near) - room || got > Math.max(...near) + room || Number.isNaN(got))
+          return `${machine.routines[at]?.label}, frame ${frame}, ${machine.joints[joint]?.label}: ${got} instead of ${count}`;
+        same += 1;
+      }
+    }
+  }
+  for (const [at, [low, high]] of spans.entries())
+    for (let place = 0; place < targets; place += 1) {
+      const target = low + ((high - low) * place) / (targets - 1);
+      const count = countOf(project, machine.joints[at]?.id ?? "", target);
+      if (Number(said[line]) !== count)
+        return `${machine.joints[at]?.label} at ${target}: ${said[line]} instead of ${count}`;
+      line += 1;
+      same += 1;
+    }
+  return same;
+}
+
+const numbersIn = (line: string) => line.trim().split(/\s+/).map(Number);
+
+const pulsed = (project: Project) =>
+  project.joints.filter(({ cardId }) => byId(project.cards, cardId).kind !== "smart").map(({ id }) => id);
+
+/** By how many counts a joint may be off in a routine: none, but for one that was reduced to keys. */
+function roomOf({ routines, joints }: Machine, routine: number, joint: number): number {
+  const error = routines[routine]?.tracks.find((track) => track.joint === joint)?.error ?? 0;
+  const { curve, counts } = joints[joint] as Machine["joints"][number];
+  if (error === 0) return 0;
+  const knots = curve.kind === "line" ? [] : curve.knots;
+  const slopes = knots
+    .slice(1)
+    .map((knot, at) =>
+      Math.abs((knot.setPoint - (knots[at]?.setPoint ?? 0)) / (knot.angleDeg - (knots[at]?.angleDeg ?? 0))),
+    );
+  const steepest = Math.max(curve.kind === "line" ? Math.abs(curve.slopePerDeg) : 0, ...slopes);
+  return Math.ceil((error * steepest) / Math.abs(counts.gain)) + 1;
+}
+
+/** The count that the bench's gate gives a joint that stands at a target. */
+function countOf(project: Project, jointId: string, target: number): number {
+  const joint = byId(project.joints, jointId);
+  const card = byId(project.cards, joint.cardId);
+  const limits = gateLimits(
+    jointMapOf(joint, card),
+    signalMakerOf(byId(project.boards, joint.boardId), joint.channel),
+    card.window,
+  );
+  const stands = Math.min(Math.max(target, limits.map.lowTarget), limits.map.highTarget);
+  const passage = { target: stands, count: Number.NaN, setPoint: Number.NaN, heldBack: 0 as const };
+  passGate(limits, target, 0, passage);
+  return Number.isNaN(passage.count) ? -1 : passage.count;
+}

@@ -1,0 +1,81 @@
+import { demoProject } from "@core/demo";
+import { handOff, machineOf } from "@core/handOff";
+import { byId, emptyRoutine, type Project, setWindow, usualHandOff } from "@core/project";
+import { expect, test } from "vitest";
+import { benchFrames, runC } from "./fuzz/handedOff";
+import { handOffDifference } from "./fuzz/handOff";
+import { randomRig } from "./fuzz/randomRig";
+
+const demo = demoProject();
+const owl = byId(demo.routines, "routine-owl-wakes");
+const onlyOwl: Project = { ...demo, routines: [owl] };
+
+test.each(["c", "python"] as const)(
+  "the demo's owl in %s: every frame and every angle is the bench's own count",
+  (language) => {
+    const same = handOffDifference(onlyOwl, [], language, { frames: 600, targets: language === "c" ? 20_000 : 2000 });
+    expect(typeof same === "string" ? same : same > 6 * 600).toBe(true);
+  },
+);
+
+test("in C it holds under both sanitizers, and the owl really moves", () => {
+  const made = machineOf(onlyOwl, { jointIds: [], poseIds: [], routineIds: [owl.id] }, new Map());
+  if (!made.ok) throw new Error(made.problem);
+  const said = runC(made.value, ["p 0 500"], true);
+  expect(new Set(said).size).toBeGreaterThan(150);
+  expect(said.map((line) => line.trim())).toEqual(
+    benchFrames(onlyOwl, [], made.value, 0, 500).map((line) => line.trim()),
+  );
+});
+
+test.each([3, 7, 10, 12, 18, 24])(
+  "rig %i, made up, with all kinds of boards, curves, easings, lanes and takes: the same in C and in Python",
+  (seed) => {
+    const { project, takes } = randomRig(seed);
+    for (const language of ["c", "python"] as const)
+      expect(handOffDifference(project, takes, language, { frames: 300, targets: 300 })).toEqual(expect.any(Number));
+  },
+);
+
+test("a routine of a lane alone, without a step (found by 200 made-up rigs: it read a step that was not there)", () => {
+  const keys = [0, 700, 1500].map((atMs, at) => ({ atMs, target: 20 * at - 15, shape: "smooth" as const }));
+  const lanes = [{ jointId: "neck-nod", mode: "replace" as const, keys }];
+  const bare: Project = { ...demo, routines: [{ ...emptyRoutine("lane", "Lane"), lanes }] };
+  for (const language of ["c", "python"] as const)
+    expect(handOffDifference(bare, [], language, { frames: 150, targets: 10 })).toEqual(expect.any(Number));
+});
+
+test("the same project gives the same text, and another limit another", () => {
+  const text = (project: Project) => {
+    const made = handOff(project, new Map());
+    return made.ok ? made.value.files.map((file) => file.text).join() : made.problem;
+  };
+  expect(text(structuredClone(onlyOwl))).toBe(text(onlyOwl));
+  const narrower = setWindow("card-neck-turn", 900, 2100).apply(onlyOwl);
+  expect(narrower.ok && text(narrower.value)).not.toBe(text(onlyOwl));
+});
+
+test("what cannot be taken along is refused by name; the rest is taken", () => {
+  const made = handOff(demo, new Map());
+  expect(made.ok && made.value.refused).toEqual([
+    "Carry a tray moves Turntable, a smart servo: code that is handed off drives pulses. Leave the routine out.",
+  ]);
+  expect(made.ok && made.value.sums).toMatchObject({ routines: 1, joints: 9 });
+  const nothing = handOff(
+    { ...demo, handOff: { ...demo.handOff, leftOut: [...demo.joints, ...demo.routines].map(({ id }) => id) } },
+    new Map(),
+  );
+  expect(nothing).toEqual({ ok: false, problem: "Choose at least one joint: code without one does nothing." });
+});
+
+test.each([
+  ["set_count({chanel}, {count});", "The line that sets a pin names {chanel}."],
+  ["set_count(3, {count});", "does not say which: put {channel}"],
+  ["set_count({board}, {channel});", "does not say to what"],
+  ["set_count({channel}, {count});", "on 2 boards (Fern, Pebble): say which in both lines with {board}"],
+  ["", "Without a line that sets a pin, nothing is driven."],
+])("own lines that cannot work are refused in words: %s", (set, words) => {
+  const lines = { ...usualHandOff.lines, c: { ...usualHandOff.lines.c, set } };
+  const made = handOff({ ...onlyOwl, handOff: { ...usualHandOff, lines } }, new Map());
+  expect(made.ok ? "" : made.problem).toContain(words);
+});
