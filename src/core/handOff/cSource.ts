@@ -1,4 +1,5 @@
 import type { OwnLines } from "@core/project";
+import { calmDegPerS, calmSpinPerS } from "@core/rig";
 import { easingsUsed, placeOfEasing, type UsedEasing } from "./easingsUsed";
 import type { Machine, MachineJoint } from "./machine";
 import { columns, num } from "./numbers";
@@ -180,8 +181,7 @@ const jointTypes = (hasKnots: boolean): readonly string[] => [
   "  bool truncates;           /* the board cuts off what is behind the point, instead of rounding */",
   "  double per_count;         /* what its call takes for one count */",
   "  double period_us;         /* one frame */",
-  "  double bring_per_s;       /* it is brought to a beginning no faster than this */",
-  "  double turns_per_s;       /* the fastest that it can turn; 0 where nobody knows */",
+  "  double rated_per_s;       /* how fast its servo can turn; 0 where nobody knows */",
   "} Joint;",
   "",
 ];
@@ -211,7 +211,7 @@ function jointTable(joints: readonly MachineJoint[], hasKnots: boolean): readonl
     `    .offset = ${num(joint.counts.offset)}, .gain = ${num(joint.counts.gain)},`,
     `    .lowest_count = ${num(joint.counts.lowest)}, .highest_count = ${num(joint.counts.highest)}, .truncates = ${joint.counts.rounding === "truncate"},`,
     `    .per_count = ${num(joint.counts.perCount)}, .period_us = ${num(joint.periodUs)},`,
-    `    .bring_per_s = ${num(joint.bringPerS)}, .turns_per_s = ${num(joint.turnsPerS ?? 0)},`,
+    `    .rated_per_s = ${num(joint.ratedPerS ?? 0)},`,
     "  },",
   ]);
   return ["static const Joint joints[JOINT_COUNT] = {", ...rows, "};"];
@@ -474,6 +474,8 @@ static double target_at(const Joint *joint, double set_point)
 typedef struct {
   double at_window_low, at_window_high; /* the targets at the ends of the hard window */
   double inner_low, inner_high;         /* what is left of the window by the travel */
+  double turns_per_s;                   /* the fastest that it turns; 0 where nobody knows */
+  double bring_per_s;                   /* it is brought to a beginning no faster than this */
 } Bounds;
 static Bounds bounds[JOINT_COUNT];
 
@@ -486,6 +488,10 @@ static void find_bounds(uint8_t at)
   bounds[at].at_window_high = target_at(joint, joint->window_high);
   bounds[at].inner_low = low > joint->window_low ? low : joint->window_low;
   bounds[at].inner_high = high < joint->window_high ? high : joint->window_high;
+  const double rated = joint->rated_per_s;
+  const double turns = joint->per_s > 0 && joint->per_s < rated ? joint->per_s : rated;
+  bounds[at].turns_per_s = turns;
+  bounds[at].bring_per_s = rated == 0 ? ${calmSpinPerS} : turns / 2 < ${calmDegPerS} ? turns / 2 : ${calmDegPerS};
 }
 
 static double pulse_of(const Joint *joint, int32_t count) { return joint->offset + joint->gain * count; }
@@ -553,6 +559,19 @@ typedef struct {
 } Live;
 static Live live[JOINT_COUNT];
 
+/* The count for a target within the travel; the target is drawn in where the window ends before it. */
+static int32_t count_for(uint8_t at, double *target)
+{
+  const Joint *joint = &joints[at];
+  const Bounds *own = &bounds[at];
+  double set_point = set_point_of(joint, *target);
+  if (set_point < joint->window_low) { set_point = joint->window_low; *target = own->at_window_low; }
+  else if (set_point > joint->window_high) { set_point = joint->window_high; *target = own->at_window_high; }
+  const bool is_inside = *target >= joint->low && *target <= joint->high;
+  return count_within(joint, set_point, is_inside ? own->inner_low : joint->window_low,
+                      is_inside ? own->inner_high : joint->window_high);
+}
+
 static void pass_gate(uint8_t at, double dt_ms)
 {
   const Joint *joint = &joints[at];
@@ -567,12 +586,7 @@ static void pass_gate(uint8_t at, double dt_ms)
     if (step > most) target = now->target + most;
     else if (step < -most) target = now->target - most;
   }
-  double set_point = set_point_of(joint, target);
-  if (set_point < joint->window_low) { set_point = joint->window_low; target = bounds[at].at_window_low; }
-  else if (set_point > joint->window_high) { set_point = joint->window_high; target = bounds[at].at_window_high; }
-  const bool is_inside = target >= joint->low && target <= joint->high;
-  const int32_t count = count_within(joint, set_point, is_inside ? bounds[at].inner_low : joint->window_low,
-                                     is_inside ? bounds[at].inner_high : joint->window_high);
+  const int32_t count = count_for(at, &target);
   if (count >= 0) now->target = target;
   const bool is_limp = count < 0 || (joint->is_limp_at_rest && now->target == 0);
   if (is_limp) {
@@ -757,7 +771,7 @@ static double value_of(uint8_t place)
 static double near_start(const Track *track)
 {
   const double stands = live[track->joint].wish;
-  const double turns = joints[track->joint].turns_per_s;
+  const double turns = bounds[track->joint].turns_per_s;
   if (!track->is_brought || turns == 0) return stands;
   for (uint16_t number = 0; number < routine->step_count; number++) {
     const Step *step = &routine->steps[number];
@@ -792,7 +806,7 @@ static void lead_in(void)
     const uint8_t joint = routine->tracks[at].joint;
     lead_from[at] = live[joint].wish;
     const double way = way_of(value_of(at), lead_from[at]);
-    const double ms = way > 0.05 ? (way * 1.875 * 1000) / joints[joint].bring_per_s : 0;
+    const double ms = way > 0.05 ? (way * 1.875 * 1000) / bounds[joint].bring_per_s : 0;
     if (is_mine[joint] && ms > lead_in_ms) lead_in_ms = ms;
   }
   lead_left_ms = lead_in_ms;
@@ -1042,10 +1056,7 @@ int32_t ${name}_count_of(uint8_t at, double target)
   const Joint *joint = &joints[at];
   if (target < joint->low) target = joint->low;
   if (target > joint->high) target = joint->high;
-  double set_point = set_point_of(joint, target);
-  if (set_point < joint->window_low) set_point = joint->window_low;
-  if (set_point > joint->window_high) set_point = joint->window_high;
-  return count_within(joint, set_point, bounds[at].inner_low, bounds[at].inner_high);
+  return count_for(at, &target);
 }
 
 double ${name}_target_of(uint8_t at, int32_t count)

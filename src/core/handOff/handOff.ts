@@ -29,14 +29,17 @@ export interface Sums {
   readonly worstError: number;
 }
 
-/** Everything of a project that can be handed off and is not left out, as files. Fails in words where there is nothing, or where the own lines cannot be used. */
-export function handOff(project: Project, takes: TakeLibrary): Result<HandedOff> {
-  const { language, lines, leftOut } = project.handOff;
-  const own = lines[language];
-  const out = new Set(leftOut);
+/** What of a project is taken along: everything that is not left out, and can be. */
+export function chosenMachine(
+  project: Project,
+  takes: TakeLibrary,
+): Result<{ readonly machine: Machine; readonly refused: readonly string[] }> {
+  const out = new Set(project.handOff.leftOut);
   const taken = <Item extends { readonly id: string }>(items: readonly Item[]) =>
     items.filter(({ id }) => !out.has(id));
-  const joints = taken(project.joints).filter((joint) => !isSmart(project, joint));
+  const jointIds = taken(project.joints)
+    .filter((joint) => !isSmart(project, joint))
+    .map(({ id }) => id);
   const refused: string[] = [];
   const routineIds = taken(project.routines).flatMap((routine) => {
     const made = machineRoutine(project, routine, takes);
@@ -44,17 +47,25 @@ export function handOff(project: Project, takes: TakeLibrary): Result<HandedOff>
     refused.push(made.ok ? `${routine.name} moves nothing yet.` : made.problem);
     return [];
   });
-  const jointIds = joints.map(({ id }) => id);
   // A pose of nothing that is taken says nothing.
   const poseIds = taken(project.poses)
     .filter(({ targets }) => jointIds.some((id) => targets[id] !== undefined))
     .map(({ id }) => id);
   const machine = machineOf(project, { jointIds, poseIds, routineIds }, takes);
-  if (!machine.ok) return machine;
-  const isUsable = checkLines(own, [...new Set(machine.value.joints.map(({ board }) => board))]);
+  return machine.ok ? ok({ machine: machine.value, refused }) : machine;
+}
+
+/** What a project hands off, as files. Fails in words where there is nothing, or where the own lines cannot be used. */
+export function handOff(project: Project, takes: TakeLibrary): Result<HandedOff> {
+  const { language, lines } = project.handOff;
+  const own = lines[language];
+  const chosen = chosenMachine(project, takes);
+  if (!chosen.ok) return chosen;
+  const { machine, refused } = chosen.value;
+  const isUsable = checkLines(own, [...new Set(machine.joints.map(({ board }) => board))]);
   if (!isUsable.ok) return isUsable;
-  const files = language === "c" ? cFiles(machine.value, own) : [pythonFile(machine.value, own)];
-  return ok({ files, refused, sums: sumsOf(machine.value, files) });
+  const files = language === "c" ? cFiles(machine, own) : [pythonFile(machine, own)];
+  return ok({ files, refused, sums: sumsOf(machine, files) });
 }
 
 function sumsOf(machine: Machine, files: readonly HandedFile[]): Sums {

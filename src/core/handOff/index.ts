@@ -3,3 +3,4 @@ export { type HandedOff, handOff, type Sums } from "./handOff";
 export { isSmart, type Machine, machineOf } from "./machine";
 export { checkLines, type Place, places } from "./ownLines";
 export { pythonFile } from "./pythonSource";
+export { type Difference, type ReadBack, readBack, takeOver } from "./readBack";

@@ -2,8 +2,8 @@ import type { Curve } from "@core/calibrate";
 import { encodingNames, encodingWorking, type Rounding } from "@core/encodings";
 import { type Board, byId, frameHzOf, type Joint, type Project, type Range, type TakeLibrary } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
-import { bringingSpeeds, jointMapOf } from "@core/rig";
-import { curveOf, spinCurveOf } from "@core/servo";
+import { jointMapOf } from "@core/rig";
+import { curveOf, ratedSpeedDegPerS, spinCurveOf } from "@core/servo";
 import { signalMakerOf } from "@core/signal";
 import { namesFor, plainName } from "./names";
 import { type MachineRoutine, machineRoutine } from "./routines";
@@ -28,9 +28,8 @@ export interface MachineJoint {
   readonly home: number;
   /** Targets per second; null where nothing limits it. */
   readonly fastestPerS: number | null;
-  /** How fast it may be brought to a beginning, and how fast it can turn at all (null: no bound is known). */
-  readonly bringPerS: number;
-  readonly turnsPerS: number | null;
+  /** How fast its servo can turn by its card; null for one that spins: no bound is known. */
+  readonly ratedPerS: number | null;
   /** From the servo's angle, or its spin, to the set point: straight, or through knots. */
   readonly curve: Curve;
   /** The hard window. */
@@ -170,8 +169,6 @@ function machineJoint(project: Project, joint: Joint, name: string, boardAt: num
   const board = byId(project.boards, joint.boardId);
   const maker = signalMakerOf(board, joint.channel);
   const map = jointMapOf(joint, card);
-  const { safe, fastest } = bringingSpeeds(joint, card);
-  const finite = (value: number) => (Number.isFinite(value) ? value : null);
   return {
     id: joint.id,
     label: joint.label,
@@ -187,9 +184,8 @@ function machineJoint(project: Project, joint: Joint, name: string, boardAt: num
     low: map.lowTarget,
     high: map.highTarget,
     home: map.homeTarget,
-    fastestPerS: finite(map.fastestPerS),
-    bringPerS: safe,
-    turnsPerS: finite(fastest),
+    fastestPerS: Number.isFinite(map.fastestPerS) ? map.fastestPerS : null,
+    ratedPerS: joint.axis.kind === "spin" ? null : ratedSpeedDegPerS(card),
     curve: card.kind === "continuous" ? knotsOfSpin(spinCurveOf(card).knots) : curveOf(card),
     window: card.window,
     counts: {

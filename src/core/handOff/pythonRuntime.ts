@@ -1,3 +1,4 @@
+import { calmDegPerS, calmSpinPerS } from "@core/rig";
 import type { UsedEasing } from "./easingsUsed";
 import type { Machine } from "./machine";
 
@@ -108,10 +109,27 @@ class Live:
         self.inner_high = min(joint.window_high, max(a, b) + 1e-6)
         self.at_window_low = target_at(joint, joint.window_low)
         self.at_window_high = target_at(joint, joint.window_high)
+        # The fastest that it turns (0 where nobody knows), and how fast it is brought to a beginning.
+        rated = joint.rated_per_s
+        self.turns_per_s = joint.per_s if 0 < joint.per_s < rated else rated
+        self.bring_per_s = ${calmSpinPerS} if rated == 0 else min(${calmDegPerS}, self.turns_per_s / 2)
         self.is_held = False
         self.wish = joint.home  # what is asked for
         self.target = joint.home  # what was let through
         self.count = None  # what the board was told last; None for no signal
+
+    def count_for(self, target):
+        # The count for a target within the travel, and the target: drawn in where the window ends before it.
+        joint = self.joint
+        set_point = set_point_of(joint, target)
+        if set_point < joint.window_low:
+            set_point, target = joint.window_low, self.at_window_low
+        elif set_point > joint.window_high:
+            set_point, target = joint.window_high, self.at_window_high
+        is_inside = joint.low <= target <= joint.high
+        low = self.inner_low if is_inside else joint.window_low
+        high = self.inner_high if is_inside else joint.window_high
+        return count_within(joint, set_point, low, high), target
 
     def pass_gate(self, dt_ms):
         # Every target passes here, whoever asks.
@@ -130,15 +148,7 @@ class Live:
                 target = self.target + most
             elif step < -most:
                 target = self.target - most
-        set_point = set_point_of(joint, target)
-        if set_point < joint.window_low:
-            set_point, target = joint.window_low, self.at_window_low
-        elif set_point > joint.window_high:
-            set_point, target = joint.window_high, self.at_window_high
-        is_inside = joint.low <= target <= joint.high
-        low = self.inner_low if is_inside else joint.window_low
-        high = self.inner_high if is_inside else joint.window_high
-        count = count_within(joint, set_point, low, high)
+        count, target = self.count_for(target)
         if count is not None:
             self.target = target
         if count is None or (joint.is_limp_at_rest and self.target == 0):
@@ -204,10 +214,7 @@ ${hasPoses ? "        self.glides.pop(joint, None)\n" : ""}${hasRoutines ? "    
     def count_of(self, at, target):
         # From a target to the number for the board, within limits and window; None where there is none.
         live = self.live[at]
-        joint = live.joint
-        set_point = set_point_of(joint, max(joint.low, min(joint.high, target)))
-        set_point = max(joint.window_low, min(joint.window_high, set_point))
-        return count_within(joint, set_point, live.inner_low, live.inner_high)
+        return live.count_for(max(live.joint.low, min(live.joint.high, target)))[0]
 
     def target_of(self, at, count):
         joint = self.live[at].joint
@@ -356,7 +363,7 @@ ${waits.map((words, at) => `        #   ${at}: ${words.replace(/[\r\n]+/g, " ")}
     def near_start(self, track):
         # Where a joint is to begin: where it stands, if its first move can be made from there in its time.
         stands = self.live[track.joint].wish
-        turns = joints[track.joint].turns_per_s
+        turns = self.live[track.joint].turns_per_s
         first = self.first_move(track.joint)
         if not track.is_brought or turns == 0 or first < 0:
             return stands
@@ -389,7 +396,7 @@ ${waits.map((words, at) => `        #   ${at}: ${words.replace(/[\r\n]+/g, " ")}
             self.lead_from.append(stands)
             way = abs(self.value_of(at) - stands)
             if track.joint in self.mine and way > 0.05:
-                self.lead_in_ms = max(self.lead_in_ms, (way * 1.875 * 1000) / joints[track.joint].bring_per_s)
+                self.lead_in_ms = max(self.lead_in_ms, (way * 1.875 * 1000) / self.live[track.joint].bring_per_s)
         self.lead_left_ms = self.lead_in_ms
         self.phase = self.lead_on if self.lead_in_ms > 0 else self.play_on
 

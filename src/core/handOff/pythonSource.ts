@@ -65,7 +65,7 @@ const bool = (value: boolean) => (value ? "True" : "False");
 const jointClass = `class Joint:
     # Targets in degrees (or spin, -1 to 1); pulses in us.
     def __init__(self, board, channel, low, high, home, per_s, direction, zero, slope, intercept, knots, window, counts, truncates, per_count,
-                 period_us, bring_per_s, turns_per_s, is_limp_at_rest):
+                 period_us, rated_per_s, is_limp_at_rest):
         self.board, self.channel = board, channel
         self.low, self.high, self.home = low, high, home
         self.per_s = per_s  # no faster than this; 0 for no limit
@@ -77,8 +77,7 @@ const jointClass = `class Joint:
         self.truncates = truncates  # the board cuts off what is behind the point, instead of rounding
         self.per_count = per_count  # what its call takes for one count
         self.period_us = period_us
-        self.bring_per_s = bring_per_s  # it is brought to a beginning no faster than this
-        self.turns_per_s = turns_per_s  # the fastest that it can turn; 0 where nobody knows
+        self.rated_per_s = rated_per_s  # how fast its servo can turn; 0 where nobody knows
         self.is_limp_at_rest = is_limp_at_rest  # no signal at a spin of 0
 
 `;
@@ -97,7 +96,7 @@ function jointRows(joint: MachineJoint): readonly string[] {
     `        window=(${num(joint.window.low)}, ${num(joint.window.high)}),`,
     `        counts=(${num(counts.offset)}, ${num(counts.gain)}, ${num(counts.lowest)}, ${num(counts.highest)}), truncates=${bool(counts.rounding === "truncate")},`,
     `        per_count=${num(counts.perCount)}, period_us=${num(joint.periodUs)},`,
-    `        bring_per_s=${num(joint.bringPerS)}, turns_per_s=${num(joint.turnsPerS ?? 0)}, is_limp_at_rest=${bool(joint.isLimpAtRest)},`,
+    `        rated_per_s=${num(joint.ratedPerS ?? 0)}, is_limp_at_rest=${bool(joint.isLimpAtRest)},`,
     "    ),",
   ];
 }

@@ -4,7 +4,7 @@ import { ok, problem, type Result } from "@core/result";
 import { bringingSpeeds } from "@core/rig";
 import { nearStart, readyScore, type Score, sampleTrack, type Track } from "@core/routine";
 import { type Move, moveMsOf, type Step } from "@core/steps";
-import { largestError, reduceToCorners } from "@core/take";
+import { type Corner, largestError, reduceToCorners } from "@core/take";
 
 /** A step of a routine as code has it. */
 export type MachineStep =
@@ -23,7 +23,7 @@ export type MachineStep =
       /** Of a routine within: a joint that is moved by it first begins from where it stands, however far that is. */
       readonly isWithin: boolean;
     }
-  | { readonly kind: "hold"; readonly holdMs: number }
+  | { readonly kind: "hold"; readonly stepId: string; readonly holdMs: number; readonly isWithin: boolean }
   | {
       readonly kind: "wait";
       /** What it waits for, in words. */
@@ -73,6 +73,8 @@ export interface MachineRoutine {
 
 /** What is not made of plain moves and keys is looked at this often, and reduced to keys. */
 const sampleMs = 10;
+/** In less time than this nothing is seen to move. */
+const hairMs = 0.01;
 /** Keys in its place are off by no more than this, in targets. */
 const largestOf = { "°": 0.1, spin: 0.002 } as const;
 
@@ -174,7 +176,7 @@ function written(
   asKeys: (jointIds: readonly string[]) => number,
 ): readonly MachineStep[] {
   if (step.kind === "move") return [writtenMove(project, step, stands)];
-  if (step.kind === "hold") return [{ kind: "hold", holdMs: step.holdMs }];
+  if (step.kind === "hold") return [{ kind: "hold", stepId: step.id, holdMs: step.holdMs, isWithin: false }];
   if (step.kind === "wait") {
     const { sourceId, side, level, timeoutMs, ifTimeout } = step;
     const source = project.sources.find(({ id }) => id === sourceId)?.label ?? "?";
@@ -193,7 +195,7 @@ function written(
   const score = readyScore(project, { ...inner, clips: [] }, new Map());
   const moved = score.ok ? score.value.tracks.map(({ joint }) => project.joints[joint]?.id ?? "") : [];
   const clipped = inner.clips.flatMap(({ takeId }) => project.takes.find(({ id }) => id === takeId)?.jointIds ?? []);
-  return [{ kind: "hold", holdMs: asKeys([...moved, ...clipped]) }];
+  return [{ kind: "hold", stepId: step.id, holdMs: asKeys([...moved, ...clipped]), isWithin: true }];
 }
 
 function writtenMove(project: Project, step: Move, stands: Map<string, number>): MachineStep {
@@ -216,7 +218,7 @@ function writtenMove(project: Project, step: Move, stands: Map<string, number>):
   return { kind: "move", stepId, poseId, pose: -1, moveMs, easing, staggerMs, delaysMs: own, holdMs, isWithin: false };
 }
 
-const asWithin = (step: MachineStep): MachineStep => (step.kind === "move" ? { ...step, isWithin: true } : step);
+const asWithin = (step: MachineStep): MachineStep => (step.kind === "wait" ? step : { ...step, isWithin: true });
 
 function machineTrack(
   project: Project,
@@ -257,18 +259,33 @@ function sampledKeys(project: Project, score: Score, track: Track) {
   const start = isOfLaterRound ? next : first;
   const samples = new Float32Array(Math.max(1, Math.ceil(score.lengthMs / sampleMs)) + 1);
   sampleTrack(track, start, 0, sampleMs, samples);
-  // A spin of exactly 0 is rest: what was reduced must rest there as well.
-  const isSpin = joint.axis.kind === "spin";
-  const largest = largestOf[isSpin ? "spin" : "°"];
-  const corners = reduceToCorners(samples, sampleMs, largest);
-  const within = corners.filter(({ atMs }) => atMs > 0 && atMs < score.lengthMs);
-  // Its ends are its very own: by them it is worked out how long all joints take to come to the beginning.
-  const ends = [0, score.lengthMs].map((atMs) => ({ atMs, target: track.valueAt(atMs, start) }));
-  ends.splice(
-    1,
-    0,
-    ...within.map((corner) => (isSpin && Math.abs(corner.target) <= largest ? { ...corner, target: 0 } : corner)),
-  );
+  const corners =
+    joint.axis.kind === "spin" ? spinCorners(samples) : reduceToCorners(samples, sampleMs, largestOf["°"]);
+  const within = corners.filter(({ atMs }) => atMs > hairMs && atMs < score.lengthMs - hairMs);
+  // Its ends are its very own: by them it is worked out how long all joints take to come to the beginning. What jumps there jumps within a hair of time.
+  const isLong = score.lengthMs > 4 * hairMs;
+  const edges = isLong ? [0, hairMs, score.lengthMs - hairMs, score.lengthMs] : [0];
+  const ends = edges.map((atMs) => ({ atMs, target: track.valueAt(atMs, start) }));
+  ends.splice(2, 0, ...within);
   const keys = ends.map(({ atMs, target }) => ({ atMs, target, slope: 0, shape: "line" as const }));
   return { keys, error: largestError(samples, sampleMs, ends), isOfLaterRound };
+}
+
+/** A spin of exactly 0 is rest, with no signal perhaps: where a joint rests it rests in the keys as well, to the sample. */
+function spinCorners(samples: Float32Array): readonly Corner[] {
+  const corners: Corner[] = [];
+  for (let from = 0; from < samples.length; ) {
+    const rests = samples[from] === 0;
+    let to = from;
+    while (to + 1 < samples.length && (samples[to + 1] === 0) === rests) to += 1;
+    const run = rests
+      ? [from, to].map((at) => ({ atMs: (at - from) * sampleMs, target: 0 }))
+      : reduceToCorners(samples.subarray(from, to + 1), sampleMs, largestOf.spin);
+    for (const { atMs, target } of run) {
+      const place = atMs + from * sampleMs;
+      if (place > (corners.at(-1)?.atMs ?? -1)) corners.push({ atMs: place, target });
+    }
+    from = to + 1;
+  }
+  return corners;
 }

@@ -2,9 +2,9 @@ import type { Joint, ServoCard } from "@core/project";
 import { ratedSpeedDegPerS } from "@core/servo";
 
 /** Nothing is brought anywhere faster than this, however quick the servo. */
-const calmDegPerS = 90;
+export const calmDegPerS = 90;
 /** Full speeds per second, for a joint that spins. */
-const calmSpinPerS = 2;
+export const calmSpinPerS = 2;
 
 /** How fast a joint may be brought to where something begins, and how fast it can turn at all, in targets per second. */
 export function bringingSpeeds(joint: Joint, card: ServoCard): { readonly safe: number; readonly fastest: number } {

@@ -1,0 +1,101 @@
+import { demoProject } from "@core/demo";
+import { byId, type Project, setHandOffLanguage } from "@core/project";
+import { expect, test } from "vitest";
+import { handOff, type ReadBack, readBack, takeOver } from ".";
+
+const none = new Map();
+const inLanguage = (language: "c" | "python"): Project => {
+  const done = setHandOffLanguage(language).apply(demoProject());
+  if (!done.ok) throw new Error(done.problem);
+  return done.value;
+};
+const textOf = (project: Project): string => {
+  const made = handOff(project, none);
+  if (!made.ok) throw new Error(made.problem);
+  return made.value.files.at(-1)?.text ?? "";
+};
+const read = (project: Project, text: string): ReadBack => {
+  const back = readBack(project, none, text);
+  if (!back.ok) throw new Error(back.problem);
+  return back.value;
+};
+/** Changes the one place that looks so. */
+const changed = (text: string, from: string | RegExp, to: string) => {
+  expect(typeof from === "string" ? text.includes(from) : from.test(text)).toBe(true);
+  return text.replace(from, to);
+};
+
+test.each(["c", "python"] as const)("%s as it was written differs in nothing", (language) => {
+  const project = inLanguage(language);
+  expect(read(project, textOf(project))).toEqual({ differences: [], missing: 0 });
+});
+
+test("what was changed in C is found, taken over as one edit, and written again as it stands in the changed file", () => {
+  const project = inLanguage("c");
+  let text = changed(textOf(project), ".low = -80, .high = 80, .home = 0,", ".low = -70, .high = 62.5, .home = -5,");
+  text = changed(text, /(\[POSE_CALL\] = \{ +)10,( +)/, "$112,$2");
+  text = changed(text, /(MOVE, +POSE_WATCH, +)900,( +)600,/, "$1950,$2640,");
+  const { differences } = read(project, text);
+  expect(differences.map(({ what, before, now }) => `${what}: ${before} → ${now}`)).toEqual([
+    "Neck turn, lower limit: -80 → -70",
+    "Neck turn, upper limit: 80 → 62.5",
+    "Neck turn, home: 0 → -5",
+    "Pose Call, Neck turn: 10 → 12",
+    "Owl wakes, step 1, move ms: 900 → 950",
+    "Owl wakes, step 1, hold ms: 600 → 640",
+  ]);
+  const after = takeOver(project, none, differences).apply(project);
+  if (!after.ok) throw new Error(after.problem);
+  expect(textOf(after.value)).toBe(text);
+  const [first] = byId(after.value.routines, "routine-owl-wakes").steps;
+  expect(first).toMatchObject({ pace: { kind: "time", moveMs: 950 }, holdMs: 640 });
+});
+
+test("the same in Python, and only what was chosen", () => {
+  const project = inLanguage("python");
+  let text = changed(textOf(project), "low=-80, high=80, home=0, per_s=240", "low=-80, high=80, home=3, per_s=0");
+  text = changed(text, "window=(500, 2500)", "window=(600, 2400)");
+  const { differences } = read(project, text);
+  expect(differences.map(({ key }) => key)).toEqual([
+    "joint/neck_turn/home",
+    "joint/neck_turn/per_s",
+    "joint/neck_turn/window_low",
+    "joint/neck_turn/window_high",
+  ]);
+  const after = takeOver(project, none, differences.slice(0, 1)).apply(project);
+  expect(after.ok && byId(after.value.joints, "neck-turn").axis).toMatchObject({ homeDeg: 3, speedLimitDegPerS: 240 });
+  const all = takeOver(project, none, differences).apply(project);
+  expect(all.ok && textOf(all.value)).toBe(text);
+});
+
+test("a slope is shown and not taken over: it follows from a measurement", () => {
+  const project = inLanguage("c");
+  const { differences } = read(project, changed(textOf(project), ".slope = 5.555555555555555,", ".slope = 6,"));
+  expect(differences).toMatchObject([{ what: "Neck turn, slope", why: expect.stringContaining("Calibrate") }]);
+  const after = takeOver(project, none, differences).apply(project);
+  expect(after.ok && after.value).toEqual(project);
+});
+
+test("a limit that makes no sense refuses all of it, in words", () => {
+  const project = inLanguage("c");
+  const { differences } = read(project, changed(textOf(project), ".low = -80,", ".low = 90,"));
+  const after = takeOver(project, none, differences).apply(project);
+  expect(after.ok ? "" : after.problem).toContain("must be below");
+});
+
+test.each([
+  ["", "No joints, poses or steps"],
+  ["int main(void) { return 0; }", "No joints, poses or steps"],
+  ["\0\0[JOINT_NECK_TURN] = {", "No joints, poses or steps"],
+])("foreign text changes nothing: %j", (text, words) => {
+  const back = readBack(inLanguage("c"), none, text);
+  expect(back.ok ? "" : back.problem).toContain(words);
+});
+
+test("a damaged number is named, and what was cut off is counted", () => {
+  const project = inLanguage("c");
+  const back = readBack(project, none, changed(textOf(project), ".home = 0,", ".home = 0x1G,"));
+  expect(back.ok ? "" : back.problem).toBe("Neck turn, home: “0x1G” is no number.");
+  const text = textOf(project);
+  expect(read(project, text.slice(0, text.indexOf("[POSE_WATCH]"))).missing).toBeGreaterThan(50);
+});

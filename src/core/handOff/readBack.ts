@@ -1,0 +1,285 @@
+import {
+  allOf,
+  changeStep,
+  type Edit,
+  type Joint,
+  type Project,
+  setHome,
+  setPoseTarget,
+  setSpeedLimit,
+  setTravel,
+  setWindow,
+  type TakeLibrary,
+} from "@core/project";
+import { ok, problem, type Result } from "@core/result";
+import { chosenMachine } from "./handOff";
+import type { Machine, MachineJoint } from "./machine";
+import type { MachineRoutine, MachineStep } from "./routines";
+
+/** One number that is another in the code than on the bench. */
+export interface Difference {
+  readonly key: string;
+  /** What it is of: “Neck turn, upper limit”. */
+  readonly what: string;
+  readonly before: string;
+  readonly now: string;
+  /** Why it cannot be taken over; null where it can. */
+  readonly why: string | null;
+}
+
+export interface ReadBack {
+  readonly differences: readonly Difference[];
+  /** What the bench would have written and the text has no more. */
+  readonly missing: number;
+}
+
+const numberPattern = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/;
+const nothing = new Set(["AS_IT_IS", "None"]);
+/** No file that was handed off is longer. */
+const longestText = 20_000_000;
+
+/**
+ * Reads code that was handed off and changed at the machine: what in it differs from the project, number by number. The text is only looked through for what Vantel itself writes; whatever
+ * else is in it is left alone. Fails in words where it is none of ours, or where a number of it cannot be read.
+ */
+export function readBack(project: Project, takes: TakeLibrary, text: string): Result<ReadBack> {
+  if (text.length > longestText) return problem("That is longer than any file Vantel writes.");
+  const language = /^\s*#include|\btypedef struct\b/m.test(text) ? "c" : "python";
+  const made = chosenMachine(project, takes);
+  if (!made.ok) return made;
+  const machine = made.value.machine;
+  const found = language === "c" ? inC(text, machine) : inPython(text, machine);
+  if (found.size === 0)
+    return problem("No joints, poses or steps as Vantel writes them were found in it. Take the whole .c or .py file.");
+  const differences: Difference[] = [];
+  let missing = 0;
+  for (const { key, what, value, why } of written(machine)) {
+    const now = found.get(key);
+    if (now === undefined) {
+      missing += 1;
+      continue;
+    }
+    const isName = key.endsWith("/pose");
+    if (!isName && !nothing.has(now) && !numberPattern.test(now))
+      return problem(`${what}: “${now.slice(0, 40)}” is no number.`);
+    const isSame = isName
+      ? now === value
+      : nothing.has(now)
+        ? value === null
+        : value !== null && Number(now) === Number(value);
+    if (!isSame)
+      differences.push({ key, what, before: value ?? "as it is", now: nothing.has(now) ? "as it is" : now, why });
+  }
+  return ok({ differences, missing });
+}
+
+/** Takes chosen differences over, as one edit. */
+export function takeOver(project: Project, takes: TakeLibrary, chosen: readonly Difference[]): Edit {
+  const name = "Take numbers back from code";
+  const made = chosenMachine(project, takes);
+  if (!made.ok) return { name, apply: () => made };
+  const { machine } = made.value;
+  const values = new Map(chosen.filter(({ why }) => why === null).map(({ key, now }) => [key, now]));
+  const edits = [
+    ...machine.joints.flatMap((joint) => jointEdits(project.joints, joint, values)),
+    ...machine.poses.flatMap((pose) =>
+      machine.joints.flatMap((joint) => {
+        const now = values.get(`pose/${pose.name}/${joint.name}`);
+        return now === undefined ? [] : [setPoseTarget(pose.id, joint.id, now === "as it is" ? null : Number(now))];
+      }),
+    ),
+    ...machine.routines.flatMap((routine) => stepEdits(machine, routine, values)),
+  ];
+  return allOf(name, edits);
+}
+
+function jointEdits(
+  joints: readonly Joint[],
+  joint: MachineJoint,
+  values: ReadonlyMap<string, string>,
+): readonly Edit[] {
+  const of = (field: string) => {
+    const now = values.get(`joint/${joint.name}/${field}`);
+    return now === undefined ? null : Number(now);
+  };
+  const [low, high, home, perS] = [of("low"), of("high"), of("home"), of("per_s")];
+  const [windowLow, windowHigh] = [of("window_low"), of("window_high")];
+  const cardId = joints.find(({ id }) => id === joint.id)?.cardId ?? "";
+  return [
+    // Both ends at once: between one and the other they might be the wrong way round.
+    ...(low !== null || high !== null ? [setTravel(joint.id, low ?? joint.low, high ?? joint.high)] : []),
+    ...(home !== null ? [setHome(joint.id, home)] : []),
+    ...(perS !== null ? [setSpeedLimit(joint.id, perS === 0 ? null : perS)] : []),
+    ...(windowLow !== null || windowHigh !== null
+      ? [setWindow(cardId, windowLow ?? joint.window.low, windowHigh ?? joint.window.high)]
+      : []),
+  ];
+}
+
+function stepEdits({ poses }: Machine, routine: MachineRoutine, values: ReadonlyMap<string, string>): readonly Edit[] {
+  return routine.steps.flatMap((step, at) => {
+    const of = (field: string) => values.get(`step/${routine.name}/${at}/${field}`);
+    const [pose, moveMs, holdMs, staggerMs] = [of("pose"), of("move_ms"), of("hold_ms"), of("stagger_ms")];
+    if (step.kind === "wait" || [pose, moveMs, holdMs, staggerMs].every((one) => one === undefined)) return [];
+    const poseId = poses.find((one) => one.name === pose)?.id;
+    return [
+      changeStep(routine.id, step.stepId, "step", (before) => {
+        if (before.kind === "hold") return holdMs === undefined ? before : { ...before, holdMs: Number(holdMs) };
+        if (before.kind !== "move") return before;
+        return {
+          ...before,
+          ...(poseId !== undefined && { poseId }),
+          ...(moveMs !== undefined && { pace: { kind: "time" as const, moveMs: Number(moveMs) } }),
+          ...(holdMs !== undefined && { holdMs: Number(holdMs) }),
+          ...(staggerMs !== undefined && { staggerMs: Number(staggerMs) }),
+        };
+      }),
+    ];
+  });
+}
+
+interface Written {
+  readonly key: string;
+  readonly what: string;
+  readonly value: string | null;
+  readonly why: string | null;
+}
+
+const jointWords = {
+  low: "lower limit",
+  high: "upper limit",
+  home: "home",
+  per_s: "speed limit",
+  window_low: "lower end of the hard window",
+  window_high: "upper end of the hard window",
+  zero: "zero",
+  slope: "slope",
+  intercept: "intercept",
+} as const;
+const byMeasuring = "it follows from a calibration: measure it anew at station Calibrate";
+
+/** All that can be changed in the code, as the bench has it. */
+function written(machine: Machine): readonly Written[] {
+  const joints = machine.joints.flatMap((joint) => {
+    const fields: Readonly<Record<keyof typeof jointWords, number>> = {
+      low: joint.low,
+      high: joint.high,
+      home: joint.home,
+      per_s: joint.fastestPerS ?? 0,
+      window_low: joint.window.low,
+      window_high: joint.window.high,
+      zero: joint.zeroDeg,
+      slope: joint.curve.kind === "line" ? joint.curve.slopePerDeg : 0,
+      intercept: joint.curve.kind === "line" ? joint.curve.intercept : 0,
+    };
+    const isSpin = joint.unit === "spin";
+    const isStraight = joint.curve.kind === "line";
+    const names = (Object.keys(fields) as (keyof typeof jointWords)[]).filter(
+      (field) => isStraight || (field !== "slope" && field !== "intercept"),
+    );
+    return names.map((field) => {
+      const isMeasured = field === "zero" || field === "slope" || field === "intercept";
+      const ofSpin = isSpin && !field.startsWith("window") ? "a spin’s limits are set at station Drive" : null;
+      return {
+        key: `joint/${joint.name}/${field}`,
+        what: `${joint.label}, ${jointWords[field]}`,
+        value: String(fields[field]),
+        why: isMeasured ? byMeasuring : ofSpin,
+      };
+    });
+  });
+  const poses = machine.poses.flatMap((pose) =>
+    machine.joints.map((joint, at) => ({
+      key: `pose/${pose.name}/${joint.name}`,
+      what: `Pose ${pose.label}, ${joint.label}`,
+      value: pose.targets[at] === null || pose.targets[at] === undefined ? null : String(pose.targets[at]),
+      why: null,
+    })),
+  );
+  return [...joints, ...poses, ...machine.routines.flatMap((routine) => writtenSteps(machine, routine))];
+}
+
+function writtenSteps(machine: Machine, { name, label, steps }: MachineRoutine): readonly Written[] {
+  return steps.flatMap((step, at) => {
+    const isOwn = (step.kind === "move" || step.kind === "hold") && !step.isWithin;
+    const why = isOwn ? null : "it is of a routine within, or a wait: change it at station Routine";
+    const row = rowOf(machine, step);
+    return Object.entries(row).map(([field, value]) => ({
+      key: `step/${name}/${at}/${field}`,
+      what: `${label}, step ${at + 1}, ${field.replace("_ms", " ms").replace("_", " ")}`,
+      value,
+      why,
+    }));
+  });
+}
+
+const rowOf = ({ poses }: Machine, step: MachineStep): Readonly<Record<string, string>> =>
+  step.kind === "move"
+    ? {
+        pose: poses[step.pose]?.name ?? "",
+        move_ms: String(step.moveMs),
+        hold_ms: String(step.holdMs),
+        stagger_ms: String(step.staggerMs),
+      }
+    : { hold_ms: String(step.kind === "hold" ? step.holdMs : (step.timeoutMs ?? 0)) };
+
+type Found = Map<string, string>;
+
+/** The values in C, under the names that `written` gives them. */
+function inC(text: string, machine: Machine): Found {
+  const found: Found = new Map();
+  const bare = text.replace(/\/\*[\s\S]*?\*\/|\/\/[^\n]*/g, " ");
+  for (const [, name = "", body = ""] of bare.matchAll(/\[JOINT_(\w+)\]\s*=\s*\{([^{}]*)\}/g))
+    for (const [, field = "", value = ""] of body.matchAll(/\.(\w+)\s*=\s*([^,\n]+)/g))
+      found.set(`joint/${name.toLowerCase()}/${field}`, value.trim());
+  for (const [, name = "", body = ""] of bare.matchAll(/\[POSE_(\w+)\]\s*=\s*\{([^{}]*)\}/g))
+    poseRow(found, machine, name.toLowerCase(), body);
+  for (const [, name = "", body = ""] of bare.matchAll(/\bStep (\w+)_steps\[\]\s*=\s*\{([\s\S]*?)\n\s*\};/g))
+    stepRows(found, name, body, /\{([^{}]*)\}/g);
+  return found;
+}
+
+/** The values in Python; joints, poses and routines are known by their order. */
+function inPython(text: string, machine: Machine): Found {
+  const found: Found = new Map();
+  const bare = text.replace(/#[^\n]*/g, " ");
+  const listOf = (name: string) => new RegExp(`^${name} = \\[\\n([\\s\\S]*?)^\\]`, "m").exec(bare)?.[1] ?? "";
+  for (const [at, body] of listOf("joints").split("Joint(").slice(1).entries()) {
+    const name = machine.joints[at]?.name;
+    for (const [, field = "", value = ""] of body.matchAll(/(\w+)=([^,()\n]+|\([^()\n]*\))/g)) {
+      const [low = "", high = ""] = value
+        .replace(/[()]/g, "")
+        .split(",")
+        .map((one) => one.trim());
+      if (field !== "window") found.set(`joint/${name}/${field}`, value.trim());
+      else found.set(`joint/${name}/window_low`, low).set(`joint/${name}/window_high`, high);
+    }
+  }
+  for (const [at, [, body = ""]] of [...listOf("poses").matchAll(/\(([^()]*)\)/g)].entries())
+    poseRow(found, machine, machine.poses[at]?.name ?? "", body);
+  for (const [at, body] of listOf("routines")
+    .split(/\bRoutine\(/)
+    .slice(1)
+    .entries())
+    stepRows(found, machine.routines[at]?.name ?? "", body, /\(((?:MOVE|HOLD|WAIT)[^()]*)\)/g);
+  return found;
+}
+
+function poseRow(found: Found, { joints }: Machine, pose: string, body: string): void {
+  const cells = body.split(",").map((cell) => cell.trim());
+  for (const [at, joint] of joints.entries()) {
+    const cell = cells[at];
+    if (cell) found.set(`pose/${pose}/${joint.name}`, cell);
+  }
+}
+
+function stepRows(found: Found, routine: string, body: string, pattern: RegExp): void {
+  for (const [at, [, row = ""]] of [...body.matchAll(pattern)].entries()) {
+    const [kind, pose = "", moveMs = "", holdMs = "", staggerMs = ""] = row.split(",").map((cell) => cell.trim());
+    const key = `step/${routine}/${at}`;
+    found.set(`${key}/hold_ms`, holdMs);
+    if (kind !== "MOVE") continue;
+    found.set(`${key}/pose`, pose.replace(/^POSE_/, "").toLowerCase());
+    found.set(`${key}/move_ms`, moveMs).set(`${key}/stagger_ms`, staggerMs);
+  }
+}
