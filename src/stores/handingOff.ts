@@ -1,10 +1,11 @@
-import type { HandedOff } from "@core/handOff";
+import { type Difference, type HandedOff, type ReadBack, takeOver } from "@core/handOff";
+import type { Project } from "@core/project";
 import { problem, type Result } from "@core/result";
-import type { HandOffOrder } from "@worker/handOffWorker";
+import type { HandOffNews, HandOffOrder } from "@worker/handOffWorker";
 import { useEffect } from "react";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
-import { useProject } from "./document";
+import { editForField, projectNow, useProject } from "./document";
 import { takesNow, useTakes } from "./takes";
 
 /** What is handed off as the project stands; null until it was written the first time. */
@@ -17,6 +18,20 @@ export const useHandedOff = () => useStore(handedStore);
 
 /** So long after the last edit it is written anew. */
 const afterMs = 150;
+const broken = problem("That broke, by a fault of Vantel. Leave something out, and try again.");
+
+/** Asks a worker of its own; gives the way to end it. */
+function ask(project: Project, text: string | null, onNews: (news: HandOffNews | null) => void): () => void {
+  const worker = new Worker(new URL("../worker/handOffWorker.ts", import.meta.url), { type: "module" });
+  const end = (news: HandOffNews | null) => {
+    worker.terminate();
+    onNews(news);
+  };
+  worker.onmessage = ({ data }: MessageEvent<HandOffNews>) => end(data);
+  worker.onerror = () => end(null);
+  worker.postMessage({ project, takes: [...takesNow().values()], text } satisfies HandOffOrder);
+  return () => worker.terminate();
+}
 
 /** Writes what is handed off, and again after every edit, for as long as somebody looks at it. */
 export function useHandingOff(): void {
@@ -25,21 +40,25 @@ export function useHandingOff(): void {
   // biome-ignore lint/correctness/useExhaustiveDependencies: samples that arrive change what is written as well.
   useEffect(() => {
     handedStore.setState({ isBusy: true });
-    let worker: Worker | null = null;
+    let end = () => {};
     const timer = setTimeout(() => {
-      worker = new Worker(new URL("../worker/handOffWorker.ts", import.meta.url), { type: "module" });
-      const end = (handed: Result<HandedOff>) => {
-        handedStore.setState({ handed, isBusy: false });
-        worker?.terminate();
-      };
-      worker.onmessage = ({ data }: MessageEvent<Result<HandedOff>>) => end(data);
-      worker.onerror = () =>
-        end(problem("The code could not be written: that is a fault of Vantel. Leave something out, and try again."));
-      worker.postMessage({ project, takes: [...takesNow().values()] } satisfies HandOffOrder);
+      end = ask(project, null, (news) =>
+        handedStore.setState({ handed: news?.kind === "written" ? news.handed : broken, isBusy: false }),
+      );
     }, afterMs);
     return () => {
       clearTimeout(timer);
-      worker?.terminate();
+      end();
     };
   }, [project, takes]);
 }
+
+/** What in a piece of code differs from the project. */
+export const readCode = (text: string): Promise<Result<ReadBack>> =>
+  new Promise((resolve) => {
+    ask(projectNow(), text, (news) => resolve(news?.kind === "read" ? news.back : broken));
+  });
+
+/** Takes chosen differences over; gives the sentence of a refusal, or null. */
+export const takeNumbersBack = (chosen: readonly Difference[]): string | null =>
+  editForField(takeOver(projectNow(), takesNow(), chosen));

@@ -118,6 +118,23 @@ test("axe finds nothing serious on the links and on the choice of a wire, of any
   await page.keyboard.press("Escape");
 });
 
+test("axe finds nothing serious on code, and on numbers that are taken back from it", async () => {
+  const hands = handsOn(page);
+  await page.goto(`${inject("baseUrl")}/hand-off`);
+  await page.waitForSelector("nav[aria-label='Parts of the file']");
+  await page.evaluate(axeSource);
+  for (const language of ["Python 3", "C99"]) {
+    await hands.press(language);
+    await page.waitForSelector("[aria-busy=false] code");
+    expect([language, ...(await seriousFaults())]).toEqual([language]);
+  }
+  await hands.press("Take numbers back");
+  await hands.type("The code as it is now", "[JOINT_NECK_TURN] = {\n.home = 4,\n}");
+  await hands.until(() => document.querySelector("dialog")?.textContent?.includes("1 number differs.") ?? false);
+  expect(await seriousFaults()).toEqual([]);
+  await page.keyboard.press("Escape");
+});
+
 test("axe finds nothing serious on what Inputs shows of a lead, and of a source", async () => {
   const hands = handsOn(page);
   await page.goto(`${inject("baseUrl")}/inputs`);

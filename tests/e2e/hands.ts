@@ -21,7 +21,9 @@ export function handsOn(page: Page) {
       const found = await page.waitForFunction(
         (wanted, place) => {
           const squeeze = (text: string | null | undefined) => (text ?? "").replace(/\s+/g, " ").trim();
-          const named = [...document.querySelectorAll<HTMLElement>("input, select, button, [role=slider]")].filter(
+          const named = [
+            ...document.querySelectorAll<HTMLElement>("input, select, textarea, button, [role=slider]"),
+          ].filter(
             (element) =>
               squeeze(element.getAttribute("aria-label")) === wanted ||
               [...((element as HTMLInputElement).labels ?? [])].some((one) => squeeze(one.textContent) === wanted) ||
@@ -59,8 +61,13 @@ export function handsOn(page: Page) {
     async type(label: string, text: string, index = 0) {
       await retried(async () => (await hands.find(label, index)).click({ count: 3 }));
       const field = await hands.find(label, index);
+      const isLong = await field.evaluate((element) => {
+        if (!(element instanceof HTMLTextAreaElement)) return false;
+        element.select();
+        return true;
+      });
       await field.type(text);
-      await field.press("Enter");
+      if (!isLong) await field.press("Enter");
     },
     /** Chooses one of a field's options by its words. */
     async choose(label: string, words: string) {

@@ -51,6 +51,8 @@ export function handOffDifference(
         // A joint that was reduced to keys was not looked at within a jump: there it may be anywhere between what lies about it.
         const near = room === 0 ? [count] : [frame - 1, frame, frame + 1].map((one) => bench[one]?.[joint] ?? count);
         if (room > 0 && Math.max(...near) - Math.min(...near) > 3 * room) continue;
+        // Where a joint that was reduced comes to rest, its signal ends a sample earlier or later.
+        if (room > 0 && (count < 0 || (mine[joint] ?? 0) < 0)) continue;
         const got = mine[joint] ?? Number.NaN;
         if (got < Math.min(...near) - room || got > Math.max(...near) + room || Number.isNaN(got))
           return `${machine.routines[at]?.label}, frame ${frame}, ${machine.joints[joint]?.label}: ${got} instead of ${count}`;

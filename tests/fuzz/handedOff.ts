@@ -47,6 +47,7 @@ int main(int argc, char **argv)
       }
     } else {
       if (scanf("%lf %lf", &low, &high) != 2) return 4;
+      ${name}_begin();
       for (long at = 0; at < many; at++)
         printf("%ld\\n", (long)${name}_count_of((uint8_t)of, low + (high - low) * (double)at / (double)(many - 1)));
     }

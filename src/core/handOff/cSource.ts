@@ -220,15 +220,13 @@ function jointTable(joints: readonly MachineJoint[], hasKnots: boolean): readonl
 function poseTable({ joints, poses }: Machine): readonly string[] {
   const rows = poses.map(({ name, targets }) => [
     `  [POSE_${upper(name)}] = {`,
-    ...targets.map(
-      (target, at) => `${target === null ? "AS_IT_IS" : num(target)}${at < targets.length - 1 ? "," : ""}`,
-    ),
+    ...targets.map((target, at) => `${target === null ? "KEEP" : num(target)}${at < targets.length - 1 ? "," : ""}`),
     "},",
   ]);
   return [
     "/* ---- The poses: a target for each joint, in their order. ---- */",
     "",
-    "#define AS_IT_IS 1e9 /* the pose says nothing of this joint */",
+    "#define KEEP 1e9 /* the pose says nothing of this joint */",
     `/* ${joints.map(({ name }) => name).join(", ")} */`,
     `static const double poses[${poses.length > 0 ? "POSE_COUNT" : "1"}][JOINT_COUNT] = {`,
     ...(poses.length > 0 ? columns(rows) : ["  { 0 }"]),
@@ -278,7 +276,7 @@ function routineTables(machine: Machine, used: readonly UsedEasing[], hasKeys: b
       : []),
     "typedef struct {",
     "  uint8_t joint;",
-    "  bool is_brought;          /* first to where its first move can be made from in its time */",
+    "  int32_t taken_up_at;      /* the step at which a routine within takes it up; -1: it is first brought to where its first move can be made from */",
     ...(hasKeys
       ? [
           "  const Key *keys;          /* over its moves */",
@@ -367,10 +365,10 @@ function routineTable(
       "};",
     ];
   });
-  const trackRows = tracks.map(({ joint, keys, adds, isBrought }) => {
+  const trackRows = tracks.map(({ joint, keys, adds, takenUpAt }) => {
     const of = machine.joints[joint];
     const own = keys.length > 0 ? `${name}_${of?.name}_keys, ${keys.length}, ${adds}` : "NULL, 0, false";
-    return `  { JOINT_${upper(of?.name ?? "")}, ${isBrought}${hasKeys ? `, ${own}` : ""} },`;
+    return `  { JOINT_${upper(of?.name ?? "")}, ${takenUpAt ?? -1}${hasKeys ? `, ${own}` : ""} },`;
   });
   return [
     `/* ${comment(label)} */`,
@@ -681,7 +679,7 @@ static double lead_from[${mostTracks}], lead_in_ms, lead_left_ms, waited_ms;
 
 static double target_in(const Step *step, uint8_t joint) { return poses[step->pose][joint]; }
 
-static bool moves(const Step *step, uint8_t joint) { return step->kind == MOVE && target_in(step, joint) != AS_IT_IS; }
+static bool moves(const Step *step, uint8_t joint) { return step->kind == MOVE && target_in(step, joint) != KEEP; }
 
 /* When a joint begins to move in a step: joints may start one after the other. */
 static double from_ms_of(uint16_t number, uint8_t joint)
@@ -726,10 +724,17 @@ ${
   hasKeys
     ? `  if (!track->key_count || track->adds) return start;
   const Key *keys = track->keys;
+  uint16_t number = 0;
+  while (number < routine->step_count && !moves(&routine->steps[number], track->joint)) number++;
+  bool is_first = true; /* the keys come before any move */
+  if (track->taken_up_at >= 0) {
+    const double begins = begins_ms[track->taken_up_at];
+    if (ms > begins) ms = begins;
+    is_first = keys[0].at_ms <= begins;
+  } else if (number < routine->step_count)
+    is_first = keys[0].at_ms <= from_ms_of(number, track->joint);
   if (keys[track->key_count - 1].at_ms <= ms) return keys[track->key_count - 1].target;
-  for (uint16_t number = 0; number < routine->step_count; number++)
-    if (moves(&routine->steps[number], track->joint)) return keys[0].at_ms <= from_ms_of(number, track->joint) ? keys[0].target : start;
-  return keys[0].target;`
+  return is_first ? keys[0].target : start;`
     : `  (void)track;
   (void)ms;
   return start;`
@@ -772,7 +777,7 @@ static double near_start(const Track *track)
 {
   const double stands = live[track->joint].wish;
   const double turns = bounds[track->joint].turns_per_s;
-  if (!track->is_brought || turns == 0) return stands;
+  if (track->taken_up_at >= 0 || turns == 0) return stands;
   for (uint16_t number = 0; number < routine->step_count; number++) {
     const Step *step = &routine->steps[number];
     if (!moves(step, track->joint)) continue;${
@@ -990,7 +995,7 @@ void ${name}_pose(uint8_t pose, double in_ms)
   if (pose >= POSE_COUNT || !(in_ms >= 0)) return;
   ${name}_stop();
   for (uint8_t at = 0; at < JOINT_COUNT; at++) {
-    if (!live[at].is_held || poses[pose][at] == AS_IT_IS) continue;
+    if (!live[at].is_held || poses[pose][at] == KEEP) continue;
     is_gliding[at] = true;
     glide_from[at] = live[at].wish;
     glide_to[at] = poses[pose][at];

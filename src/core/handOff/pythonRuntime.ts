@@ -305,10 +305,16 @@ ${waits.map((words, at) => `        #   ${at}: ${words.replace(/[\r\n]+/g, " ")}
         keys = track.keys
         if not keys or track.adds:
             return start
+        first = self.first_move(track.joint)
+        is_first = True  # the keys come before any move
+        if track.taken_up_at >= 0:
+            ms = min(ms, self.begins_ms[track.taken_up_at])
+            is_first = keys[0][0] <= self.begins_ms[track.taken_up_at]
+        elif first >= 0:
+            is_first = keys[0][0] <= self.from_ms_of(first, track.joint)
         if keys[-1][0] <= ms:
             return keys[-1][1]
-        first = self.first_move(track.joint)
-        return keys[0][1] if first < 0 or keys[0][0] <= self.from_ms_of(first, track.joint) else start
+        return keys[0][1] if is_first else start
 
     def base_at(self, track, ms, start):
         # The target as the moves alone have it.
@@ -365,7 +371,7 @@ ${waits.map((words, at) => `        #   ${at}: ${words.replace(/[\r\n]+/g, " ")}
         stands = self.live[track.joint].wish
         turns = self.live[track.joint].turns_per_s
         first = self.first_move(track.joint)
-        if not track.is_brought or turns == 0 or first < 0:
+        if track.taken_up_at >= 0 or turns == 0 or first < 0:
             return stands
         from_ms = self.from_ms_of(first, track.joint)
         if track.keys and not track.adds and track.keys[0][0] <= from_ms:

@@ -143,9 +143,9 @@ function routineTables(machine: Machine, used: readonly UsedEasing[]): readonly 
 }
 
 const routineClasses = `class Track:
-    def __init__(self, joint, is_brought, adds, keys):
+    def __init__(self, joint, taken_up_at, adds, keys):
         self.joint = joint
-        self.is_brought = is_brought  # first to where its first move can be made from in its time
+        self.taken_up_at = taken_up_at  # the step at which a routine within takes it up; -1: first brought to where its first move can be made from
         self.adds = adds  # its keys are added to its moves, not in their place
         self.keys = keys  # (ms, target, slope, how it goes on)
 
@@ -214,10 +214,10 @@ function routineRows(
       delays.length > 0 ? `{${delays.join(", ")}}),` : "None),",
     ];
   });
-  const tracks = routine.tracks.flatMap(({ joint, isBrought, adds, keys, error }) => {
+  const tracks = routine.tracks.flatMap(({ joint, takenUpAt, adds, keys, error }) => {
     const of = machine.joints[joint];
     if (!of) return [];
-    const head = `            Track(JOINT_${of.name.toUpperCase()}, ${bool(isBrought)}, ${bool(adds)}, (`;
+    const head = `            Track(JOINT_${of.name.toUpperCase()}, ${takenUpAt ?? -1}, ${bool(adds)}, (`;
     if (keys.length === 0) return [`${head})),`];
     const bound =
       error > 0

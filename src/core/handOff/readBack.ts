@@ -34,7 +34,7 @@ export interface ReadBack {
 }
 
 const numberPattern = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/;
-const nothing = new Set(["AS_IT_IS", "None"]);
+const nothing = new Set(["KEEP", "None"]);
 /** No file that was handed off is longer. */
 const longestText = 20_000_000;
 
@@ -44,7 +44,7 @@ const longestText = 20_000_000;
  */
 export function readBack(project: Project, takes: TakeLibrary, text: string): Result<ReadBack> {
   if (text.length > longestText) return problem("That is longer than any file Vantel writes.");
-  const language = /^\s*#include|\btypedef struct\b/m.test(text) ? "c" : "python";
+  const language = /\[(?:JOINT|POSE)_\w+\]\s*=\s*\{|_steps\[\]/.test(text) ? "c" : "python";
   const made = chosenMachine(project, takes);
   if (!made.ok) return made;
   const machine = made.value.machine;

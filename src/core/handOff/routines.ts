@@ -47,8 +47,11 @@ export interface MachineTrack {
   readonly keys: readonly MachineKey[];
   /** The keys are added to the moves instead of taking their place. */
   readonly adds: boolean;
-  /** Before it begins it is brought to where its first move can be made from in its time; else it begins from wherever it stands. */
-  readonly isBrought: boolean;
+  /**
+   * The step at which a routine within takes it up, where one does so before any move: it then begins from wherever it stands. Null where it is brought to where its
+   * first move can be made from in its time.
+   */
+  readonly takenUpAt: number | null;
   /** How far its keys may be off what the bench plays, in targets: 0 where they are the very keys of its lane. */
   readonly error: number;
   /** Its keys are those of a later round: the first one begins elsewhere on the bench. */
@@ -113,26 +116,32 @@ export function machineRoutine(project: Project, routine: Routine, takes: TakeLi
     if (!clip.isMuted)
       for (const id of take?.jointIds ?? []) if (!clip.jointIds || clip.jointIds.includes(id)) sampled.add(id);
   }
-  const steps = routine.steps.flatMap((step, at) =>
-    written(project, step, stands, (inner) => {
+  const steps: MachineStep[] = [];
+  /** Where the step of the routine begins that each of them came from. */
+  const blocks: number[] = [];
+  for (const [at, step] of routine.steps.entries()) {
+    const begin = steps.length;
+    const asKeys = (inner: readonly string[]) => {
       const span = score.spans[at];
       for (const id of inner) sampled.add(id);
       return span ? span.toMs - span.fromMs : 0;
-    }),
-  );
+    };
+    for (const one of written(project, step, stands, asKeys)) {
+      steps.push(one);
+      blocks.push(begin);
+    }
+  }
   if (score.halts.length > steps.filter(({ kind }) => kind === "wait").length)
     return problem(
       `${routine.name} plays a routine that waits and that goes there and back, or has takes or lanes: code cannot stand still within it. Leave it out.`,
     );
-  const firstOf = (jointId: string) =>
-    steps.find(
-      (step) =>
-        step.kind === "move" && project.poses.find(({ id }) => id === step.poseId)?.targets[jointId] !== undefined,
-    );
+  const targetsOf = (poseId: string) => project.poses.find(({ id }) => id === poseId)?.targets ?? {};
   const tracks = score.tracks.map((track) => {
     const made = machineTrack(project, routine, score, track, sampled);
-    const first = firstOf(made.jointId);
-    return { ...made, isBrought: first?.kind === "move" && !first.isWithin };
+    const at = steps.findIndex((step) => step.kind === "move" && targetsOf(step.poseId)[made.jointId] !== undefined);
+    const first = steps[at];
+    const isWithin = first?.kind === "move" && first.isWithin;
+    return { ...made, takenUpAt: isWithin ? (blocks[at] ?? null) : null };
   });
   const joints = tracks.map(({ jointId }) => jointId);
   const poses = [...new Set(steps.flatMap((step) => (step.kind === "move" ? [step.poseId] : [])))];
@@ -229,7 +238,7 @@ function machineTrack(
 ): MachineTrack {
   const joint = project.joints[track.joint];
   const jointId = joint?.id ?? "";
-  const bare = { jointId, joint: -1, adds: false, error: 0, isBrought: false, isOfLaterRound: false };
+  const bare = { jointId, joint: -1, adds: false, error: 0, takenUpAt: null, isOfLaterRound: false };
   if (sampled.has(jointId)) return { ...bare, ...sampledKeys(project, score, track) };
   const lane = routine.lanes.find((one) => one.jointId === jointId);
   if (!lane || lane.keys.length === 0) return { ...bare, keys: [] };
@@ -261,12 +270,19 @@ function sampledKeys(project: Project, score: Score, track: Track) {
   sampleTrack(track, start, 0, sampleMs, samples);
   const corners =
     joint.axis.kind === "spin" ? spinCorners(samples) : reduceToCorners(samples, sampleMs, largestOf["°"]);
-  const within = corners.filter(({ atMs }) => atMs > hairMs && atMs < score.lengthMs - hairMs);
-  // Its ends are its very own: by them it is worked out how long all joints take to come to the beginning. What jumps there jumps within a hair of time.
-  const isLong = score.lengthMs > 4 * hairMs;
-  const edges = isLong ? [0, hairMs, score.lengthMs - hairMs, score.lengthMs] : [0];
-  const ends = edges.map((atMs) => ({ atMs, target: track.valueAt(atMs, start) }));
-  ends.splice(2, 0, ...within);
+  // Its ends are its very own: by them it is worked out how long all joints take to come to the beginning. Where it waits, time stands still: what jumps there must have
+  // jumped. Both within a hair of time.
+  const { lengthMs, halts } = score;
+  const moments = [0, ...halts.map(({ atMs }) => atMs), lengthMs].flatMap((atMs) => [
+    atMs - hairMs,
+    atMs,
+    atMs + hairMs,
+  ]);
+  const exact = [...new Set(moments)].filter((atMs) => atMs >= 0 && atMs <= lengthMs).sort((a, b) => a - b);
+  const isFar = ({ atMs }: Corner) => atMs < lengthMs && exact.every((one) => Math.abs(one - atMs) > hairMs);
+  const ends = [...exact.map((atMs) => ({ atMs, target: track.valueAt(atMs, start) })), ...corners.filter(isFar)].sort(
+    (a, b) => a.atMs - b.atMs,
+  );
   const keys = ends.map(({ atMs, target }) => ({ atMs, target, slope: 0, shape: "line" as const }));
   return { keys, error: largestError(samples, sampleMs, ends), isOfLaterRound };
 }

@@ -4,11 +4,13 @@ import { useProject } from "@stores/document";
 import { notify } from "@stores/notices";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { strToU8, zip } from "fflate";
-import { useId, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useCallback, useId, useMemo, useRef, useState } from "react";
 import { saveBytes, saveFile } from "../parts/saveFile";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { explained, sectionsOf } from "./explained";
 import { pieces, type Tone, withinComments } from "./highlight";
+
+const TakeBackSheet = lazy(() => import("./TakeBackSheet"));
 
 interface CodePanelProps {
   readonly handed: Result<HandedOff> | null;
@@ -19,6 +21,8 @@ interface CodePanelProps {
 export function CodePanel({ handed, isBusy }: CodePanelProps) {
   const panelId = useId();
   const [name, setName] = useState("");
+  const [isTakingBack, setIsTakingBack] = useState(false);
+  const close = useCallback(() => setIsTakingBack(false), []);
   if (!handed) return <p className="caption mt-10 text-center">The code is being written…</p>;
   if (!handed.ok)
     return (
@@ -57,17 +61,21 @@ export function CodePanel({ handed, isBusy }: CodePanelProps) {
           className="btn btn-primary btn-sm"
           onClick={() => saveFile(file.name, file.text, "text/plain")}
         >
-          Save {file.name}
+          Save
         </button>
         <button type="button" className="btn btn-outline btn-sm" onClick={copy}>
           Copy
         </button>
+        <button type="button" className="btn btn-outline btn-sm" onClick={() => setIsTakingBack(true)}>
+          Take numbers back
+        </button>
         {files.length > 1 && (
           <button type="button" className="btn btn-outline btn-sm" onClick={saveAll}>
-            All as a zip
+            Zip
           </button>
         )}
       </div>
+      <Suspense>{isTakingBack && <TakeBackSheet onClose={close} />}</Suspense>
       <TabPanel id={panelId} tab={file.name} className="flex min-h-0 grow flex-col">
         <Code key={file.name} name={file.name} text={file.text} />
       </TabPanel>

@@ -70,22 +70,6 @@ function Picks({ name, items, out }: PicksProps) {
         <span className="number text-sm">
           {taken} of {items.length}
         </span>
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs ml-auto"
-          aria-label={taken === 0 ? `Take all ${name.toLowerCase()}` : `Leave all out: ${name.toLowerCase()}`}
-          onClick={(event) => {
-            event.preventDefault();
-            edit(
-              setLeftOut(
-                able.map(({ id }) => id),
-                taken > 0,
-              ),
-            );
-          }}
-        >
-          {taken === 0 ? "take all" : "leave all out"}
-        </button>
       </summary>
       <ul className="mt-1 max-h-48 overflow-y-auto">
         {items.map(({ id, label, not }) => (
@@ -104,6 +88,23 @@ function Picks({ name, items, out }: PicksProps) {
           </li>
         ))}
       </ul>
+      {able.length > 1 && (
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs"
+          aria-label={taken === 0 ? `Take all ${name.toLowerCase()}` : `Leave all out: ${name.toLowerCase()}`}
+          onClick={() =>
+            edit(
+              setLeftOut(
+                able.map(({ id }) => id),
+                taken > 0,
+              ),
+            )
+          }
+        >
+          {taken === 0 ? "Take all" : "Leave all out"}
+        </button>
+      )}
     </details>
   );
 }

@@ -1,0 +1,74 @@
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { demoProject } from "@core/demo";
+import { handOff } from "@core/handOff";
+import type { Browser, ElementHandle, Page } from "puppeteer-core";
+import { afterAll, beforeAll, expect, inject, test } from "vitest";
+import { openBrowser, openPage } from "./browser";
+import { handsOn } from "./hands";
+
+let browser: Browser;
+let page: Page;
+const folder = mkdtempSync(join(tmpdir(), "vantel-code-"));
+beforeAll(async () => {
+  browser = await openBrowser();
+  ({ page } = await openPage(browser, `${inject("baseUrl")}/hand-off`));
+  const devtools = await page.createCDPSession();
+  await devtools.send("Browser.setDownloadBehavior", { behavior: "allow", downloadPath: folder });
+});
+afterAll(() => browser?.close());
+
+const says = (words: string) =>
+  page.waitForFunction((wanted) => document.querySelector("main")?.textContent?.includes(wanted), {}, words);
+
+test("the code on the page is the code of the core; it is saved as it is shown", async () => {
+  const hands = handsOn(page);
+  await says("Carry a tray moves Turntable, a smart servo");
+  await hands.press("Save");
+  const made = handOff(demoProject(), new Map());
+  if (!made.ok) throw new Error(made.problem);
+  const file = join(folder, "night_greenhouse.c");
+  const text = made.value.files.find(({ name }) => name === "night_greenhouse.c")?.text;
+  while (!existsSync(file)) await hands.waitMs(50);
+  expect(readFileSync(file, "utf8")).toBe(text);
+});
+
+test("a part of the file is a click away, and what is pointed at is explained", async () => {
+  const hands = handsOn(page);
+  await hands.press("The routines");
+  await says("Steps, one after the other: which pose, in how many ms");
+  await says("owl_wakes_steps[]");
+});
+
+test("lines of one's own stand in the code at once; one that names no place is refused in words", async () => {
+  const hands = handsOn(page);
+  await hands.type("Sets a pin", "pwm_put({board}, {chanel}, {pulse_us});");
+  await says("names {chanel}");
+  await hands.type("Sets a pin", "pwm_put({board}, {channel}, {pulse_us});");
+  await hands.press("Your own lines");
+  await says("pwm_put(joint->board, joint->channel, (joint->offset + joint->gain * count));");
+  await hands.press("Undo: Write own lines");
+});
+
+test("numbers that were changed in the code come back as one edit, after a look", async () => {
+  const hands = handsOn(page);
+  const changed = readFileSync(join(folder, "night_greenhouse.c"), "utf8").replace(
+    ".low = -80, .high = 80, .home = 0,",
+    ".low = -80, .high = 75, .home = 12.5,",
+  );
+  const path = join(folder, "changed.c");
+  writeFileSync(path, changed);
+  await hands.press("Take numbers back");
+  const input = (await page.waitForSelector("dialog input[type=file]")) as ElementHandle<HTMLInputElement>;
+  await input.uploadFile(path);
+  await hands.until(() => document.querySelector("dialog")?.textContent?.includes("2 numbers differ.") ?? false);
+  await hands.press("Take 2 over");
+  await says(".low = -80, .high = 75, .home = 12.5,").catch(() => says("The joints"));
+  await hands.press("Undo: Take numbers back from code");
+  await hands.press("Redo: Take numbers back from code");
+  await hands.goTo("drive");
+  await hands.select("neck-turn");
+  expect(await hands.valueOf("Home")).toBe("12.5");
+  expect(await hands.valueOf("Upper limit")).toBe("75.0");
+});
