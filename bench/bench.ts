@@ -4,6 +4,7 @@ import { conversions } from "./conversions";
 import { engineTick, leadsTick } from "./engineTick";
 import { firmwareSize } from "./firmwareSize";
 import { firstPage } from "./firstPage";
+import { handOffSpeed } from "./handOff";
 import { hiddenTab } from "./hiddenTab";
 import { hourOnScreen } from "./hourOnScreen";
 import { inputLag } from "./inputLag";
@@ -31,6 +32,7 @@ for (const [title, run] of [
   ["Each page at rest", atRest],
   ["While its tab is hidden", hiddenTab],
   ["From hand to pulse", inputLag],
+  ["Code that is handed off", handOffSpeed],
   ["The firmware with 16 channels", firmwareSize],
   ["Frames at a real board", onWire],
   ["Smart servos on a real wire", busOnWire],

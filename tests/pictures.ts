@@ -49,16 +49,6 @@ const pictures: readonly Picture[] = [
     },
   },
   {
-    name: "signal-waveform-day",
-    path: "/signal",
-    theme: "day",
-    jointId: "left-lid",
-    prepare: async (hands) => {
-      await hands.press("Waveform");
-      await hands.waitMs(800);
-    },
-  },
-  {
     name: "drive-day",
     path: "/drive",
     theme: "day",
@@ -247,6 +237,17 @@ const pictures: readonly Picture[] = [
       await hands.press("Send");
       await page.waitForSelector("section[aria-label='What came back'] ol button");
       await hands.waitMs(400);
+    },
+  },
+  {
+    name: "hand-off-day",
+    path: "/hand-off",
+    theme: "day",
+    jointId: "neck-turn",
+    prepare: async (hands, page) => {
+      await page.waitForSelector("nav[aria-label='Parts of the file']");
+      await hands.press("The poses");
+      await hands.waitMs(800);
     },
   },
   {

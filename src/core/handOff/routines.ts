@@ -48,7 +48,7 @@ export interface MachineTrack {
   /** The keys are added to the moves instead of taking their place. */
   readonly adds: boolean;
   /**
-   * The step at which a routine within takes it up, where one does so before any move: it then begins from wherever it stands. Null where it is brought to where its
+   * The step at which a routine within takes it up, where one does so before a move of its own does. Then it begins from wherever it stands. Null where it is brought to where its
    * first move can be made from in its time.
    */
   readonly takenUpAt: number | null;

@@ -1,0 +1,72 @@
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { cFiles, machineOf, pythonFile } from "../src/core/handOff";
+import { usualHandOff } from "../src/core/project";
+import { crowdScore } from "./performance";
+
+const ticks = 20_000;
+
+/** The exported player with 32 joints in C and in Python: how long a tick takes, and how large it is. */
+export async function handOffSpeed(): Promise<string[]> {
+  const { project, score } = crowdScore(60_000);
+  const made = machineOf(
+    { ...project, routines: [score.routine] },
+    { jointIds: [], poseIds: [], routineIds: ["crowd"] },
+    new Map(),
+  );
+  if (!made.ok) return [made.problem];
+  const machine = made.value;
+  const folder = mkdtempSync(join(tmpdir(), "vantel-code-"));
+  const own = {
+    top: "#include <stdint.h>\nvolatile int32_t last;",
+    start: "",
+    set: "last = {count} + {board} + {channel};",
+    off: "last = {channel};",
+  };
+  for (const { name, text } of cFiles(machine, own)) writeFileSync(join(folder, name), text);
+  const { name } = machine;
+  writeFileSync(
+    join(folder, "main.c"),
+    `#include "${name}.h"
+#include <stdio.h>
+#include <time.h>
+int main(void)
+{
+  ${name}_begin(); ${name}_hold(); ${name}_play(0);
+  const clock_t begin = clock();
+  for (uint32_t tick = 0; tick < ${ticks}; tick++) ${name}_tick(tick * FRAME_MS);
+  printf("%f", (double)(clock() - begin) / CLOCKS_PER_SEC);
+  return 0;
+}
+`,
+  );
+  const program = join(folder, "program");
+  execFileSync("gcc", ["-std=c99", "-O2", join(folder, `${name}.c`), join(folder, "main.c"), "-o", program]);
+  const inC = Number(execFileSync(program).toString());
+  const python = pythonFile(machine, usualHandOff.lines.python);
+  writeFileSync(join(folder, python.name), python.text);
+  const script = `import time, ${name} as made
+rig = made.Rig(); rig.hold(); rig.play(0)
+begin = time.perf_counter()
+for tick in range(${ticks / 20}): rig.tick(tick * made.FRAME_MS)
+print(time.perf_counter() - begin)`;
+  const inPython = Number(execFileSync("python3", ["-c", script], { cwd: folder }).toString());
+  const sizes =
+    execFileSync("size", [join(folder, "program")])
+      .toString()
+      .trim()
+      .split("\n")
+      .at(-1)
+      ?.trim()
+      .split(/\s+/) ?? [];
+  const perS = (seconds: number, count: number) =>
+    Math.round(count / seconds)
+      .toLocaleString("en")
+      .replaceAll(",", " ");
+  return [
+    `32 joints in C: ${perS(inC, ticks)} ticks a second; the whole program has ${sizes[0]} bytes of code and tables, ${Number(sizes[1]) + Number(sizes[2])} of memory`,
+    `the same in Python: ${perS(inPython, ticks / 20)} ticks a second`,
+  ];
+}
