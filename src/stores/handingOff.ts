@@ -1,7 +1,14 @@
-import { type Difference, type HandedOff, type ReadBack, takeOver } from "@core/handOff";
+import {
+  type Difference,
+  type HandedOff,
+  type ReadBack,
+  type TableAsk,
+  type TableFormat,
+  takeOver,
+} from "@core/handOff";
 import type { Project } from "@core/project";
 import { problem, type Result } from "@core/result";
-import type { HandOffNews, HandOffOrder } from "@worker/handOffWorker";
+import type { HandOffAsk, HandOffNews, HandOffOrder } from "@worker/handOffWorker";
 import { useEffect } from "react";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
@@ -21,7 +28,7 @@ const afterMs = 150;
 const broken = problem("That broke, by a fault of Vantel. Leave something out, and try again.");
 
 /** Asks a worker of its own; gives the way to end it. */
-function ask(project: Project, text: string | null, onNews: (news: HandOffNews | null) => void): () => void {
+function ask(project: Project, what: HandOffAsk, onNews: (news: HandOffNews | null) => void): () => void {
   const worker = new Worker(new URL("../worker/handOffWorker.ts", import.meta.url), { type: "module" });
   const end = (news: HandOffNews | null) => {
     worker.terminate();
@@ -29,7 +36,7 @@ function ask(project: Project, text: string | null, onNews: (news: HandOffNews |
   };
   worker.onmessage = ({ data }: MessageEvent<HandOffNews>) => end(data);
   worker.onerror = () => end(null);
-  worker.postMessage({ project, takes: [...takesNow().values()], text } satisfies HandOffOrder);
+  worker.postMessage({ project, takes: [...takesNow().values()], ask: what } satisfies HandOffOrder);
   return () => worker.terminate();
 }
 
@@ -42,8 +49,8 @@ export function useHandingOff(): void {
     handedStore.setState({ isBusy: true });
     let end = () => {};
     const timer = setTimeout(() => {
-      end = ask(project, null, (news) =>
-        handedStore.setState({ handed: news?.kind === "written" ? news.handed : broken, isBusy: false }),
+      end = ask(project, { kind: "write" }, (news) =>
+        handedStore.setState({ handed: news?.kind === "write" ? news.handed : broken, isBusy: false }),
       );
     }, afterMs);
     return () => {
@@ -56,7 +63,13 @@ export function useHandingOff(): void {
 /** What in a piece of code differs from the project. */
 export const readCode = (text: string): Promise<Result<ReadBack>> =>
   new Promise((resolve) => {
-    ask(projectNow(), text, (news) => resolve(news?.kind === "read" ? news.back : broken));
+    ask(projectNow(), { kind: "read", text }, (news) => resolve(news?.kind === "read" ? news.back : broken));
+  });
+
+/** A table of what is on the bench, as text. */
+export const writeTable = (table: TableAsk, format: TableFormat): Promise<Result<string>> =>
+  new Promise((resolve) => {
+    ask(projectNow(), { kind: "table", table, format }, (news) => resolve(news?.kind === "table" ? news.text : broken));
   });
 
 /** Takes chosen differences over; gives the sentence of a refusal, or null. */

@@ -1,24 +1,51 @@
-import { type HandedOff, handOff, type ReadBack, readBack } from "@core/handOff";
+import {
+  type HandedOff,
+  handOff,
+  jsonOf,
+  markdownOf,
+  type ReadBack,
+  type Rows,
+  readBack,
+  type TableAsk,
+  type TableFormat,
+  tableOf,
+} from "@core/handOff";
 import type { Project, TakeData } from "@core/project";
-import type { Result } from "@core/result";
+import { ok, type Result } from "@core/result";
+import Papa from "papaparse";
+
+export type HandOffAsk =
+  | { readonly kind: "write" }
+  | { readonly kind: "read"; readonly text: string }
+  | { readonly kind: "table"; readonly table: TableAsk; readonly format: TableFormat };
 
 export interface HandOffOrder {
   readonly project: Project;
   readonly takes: readonly TakeData[];
-  /** Code to be read back; null where it is to be written. */
-  readonly text: string | null;
+  readonly ask: HandOffAsk;
 }
 
 export type HandOffNews =
-  | { readonly kind: "written"; readonly handed: Result<HandedOff> }
-  | { readonly kind: "read"; readonly back: Result<ReadBack> };
+  | { readonly kind: "write"; readonly handed: Result<HandedOff> }
+  | { readonly kind: "read"; readonly back: Result<ReadBack> }
+  | { readonly kind: "table"; readonly text: Result<string> };
+
+/** Lines ended as RFC 4180 has it. */
+const writers: Readonly<Record<TableFormat, (rows: Rows) => string>> = {
+  csv: (rows) => `${Papa.unparse(rows as (string | number)[][])}\r\n`,
+  spreadsheet: (rows) => Papa.unparse(rows as (string | number)[][], { delimiter: "\t", newline: "\n" }),
+  json: jsonOf,
+  markdown: markdownOf,
+};
 
 /** Writes what is handed off, and reads it back, apart from the page and from the bench: hours of takes are many lines. */
-self.onmessage = ({ data: { project, takes, text } }: MessageEvent<HandOffOrder>) => {
+self.onmessage = ({ data: { project, takes, ask } }: MessageEvent<HandOffOrder>) => {
   const library = new Map(takes.map((take) => [take.id, take]));
-  const news: HandOffNews =
-    text === null
-      ? { kind: "written", handed: handOff(project, library) }
-      : { kind: "read", back: readBack(project, library, text) };
-  self.postMessage(news);
+  const answer = (): HandOffNews => {
+    if (ask.kind === "write") return { kind: "write", handed: handOff(project, library) };
+    if (ask.kind === "read") return { kind: "read", back: readBack(project, library, ask.text) };
+    const rows = tableOf(project, library, ask.table);
+    return { kind: "table", text: rows.ok ? ok(writers[ask.format](rows.value)) : rows };
+  };
+  self.postMessage(answer());
 };

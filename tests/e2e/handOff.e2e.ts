@@ -72,3 +72,20 @@ test("numbers that were changed in the code come back as one edit, after a look"
   expect(await hands.valueOf("Home")).toBe("12.5");
   expect(await hands.valueOf("Upper limit")).toBe("75.0");
 });
+
+test("a routine as a table: sampled, in each way of writing, and saved", async () => {
+  const hands = handsOn(page);
+  await hands.goTo("hand-off");
+  await hands.press("Tables");
+  await hands.choose("Table of", "Routine: Owl wakes");
+  await says("time_ms,Neck turn_deg,Neck turn_count");
+  await hands.choose("Written as", "Markdown");
+  await says("| time_ms | Neck turn_deg |");
+  await hands.choose("Rows a second", "10");
+  await hands.until(() => document.querySelectorAll("[aria-label='Owl_wakes.md'] code").length > 5);
+  await hands.press("Save");
+  const file = join(folder, "Owl_wakes.md");
+  while (!existsSync(file)) await hands.waitMs(50);
+  // A head, a line under it, and a row every 100 ms of 8.04 s.
+  expect(readFileSync(file, "utf8").trimEnd().split("\n")).toHaveLength(2 + 81);
+});

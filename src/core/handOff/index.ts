@@ -4,3 +4,4 @@ export { isSmart, type Machine, machineOf } from "./machine";
 export { checkLines, type Place, places } from "./ownLines";
 export { pythonFile } from "./pythonSource";
 export { type Difference, type ReadBack, readBack, takeOver } from "./readBack";
+export { type Cell, jsonOf, markdownOf, type Rows, type TableAsk, type TableFormat, tableOf } from "./tables";

@@ -1,6 +1,9 @@
 /** What a piece of a line is, by which it is coloured. */
 export type Tone = "plain" | "comment" | "number" | "word" | "name" | "text";
 
+/** What a text is written in; tables are in none. */
+export type Language = "c" | "python" | "none";
+
 export interface Piece {
   readonly text: string;
   readonly tone: Tone;
@@ -12,7 +15,8 @@ const pythonWords =
   /^(?:def|class|return|if|elif|else|while|for|in|and|or|not|is|None|True|False|self|import|from|pass|break|continue|range|len|min|max)$/;
 
 /** Cuts a line of code into pieces. A comment that began on an earlier line is told by `isWithin`. */
-export function pieces(line: string, language: "c" | "python", isWithin: boolean): readonly Piece[] {
+export function pieces(line: string, language: Language, isWithin: boolean): readonly Piece[] {
+  if (language === "none") return [{ text: line, tone: "plain" }];
   if (isWithin) return [{ text: line, tone: "comment" }];
   const found: Piece[] = [];
   const pattern =
@@ -43,7 +47,7 @@ export function pieces(line: string, language: "c" | "python", isWithin: boolean
 }
 
 /** For each line, whether it lies within a comment of several lines. */
-export function withinComments(lines: readonly string[], language: "c" | "python"): readonly boolean[] {
+export function withinComments(lines: readonly string[], language: Language): readonly boolean[] {
   const [opens, closes] = language === "c" ? ["/*", "*/"] : ['"""', '"""'];
   let isWithin = false;
   return lines.map((line) => {
