@@ -68,6 +68,17 @@ test("what cannot be taken along is refused by name; the rest is taken", () => {
   expect(nothing).toEqual({ ok: false, problem: "Choose at least one joint: code without one does nothing." });
 });
 
+test("a take whose samples are not here is named, also where a routine within plays it", () => {
+  const { project } = rigWithTake();
+  const inner = project.routines.find(({ clips }) => clips.length > 0);
+  const steps = [{ kind: "routine" as const, id: "in", routineId: inner?.id ?? "", times: 1 }];
+  const outer = { ...emptyRoutine("outer", "Outer"), steps };
+  const made = handOff({ ...project, routines: [...project.routines, outer] }, new Map());
+  expect(made.ok && made.value.refused).toContain(
+    "Outer plays the take “Take”, whose samples are not here. Remove its clip, or leave the routine out.",
+  );
+});
+
 test.each([
   ["set_count({chanel}, {count});", "The line that sets a pin names {chanel}."],
   ["set_count(3, {count});", "does not say which: put {channel}"],
@@ -79,3 +90,11 @@ test.each([
   const made = handOff({ ...onlyOwl, handOff: { ...usualHandOff, lines } }, new Map());
   expect(made.ok ? "" : made.problem).toContain(words);
 });
+
+/** The first made-up rig that has a take in a routine. */
+function rigWithTake() {
+  for (let seed = 1; ; seed += 1) {
+    const rig = randomRig(seed);
+    if (rig.project.routines.some(({ clips }) => clips.length > 0)) return rig;
+  }
+}

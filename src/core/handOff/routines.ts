@@ -1,5 +1,13 @@
 import { type Easing, monotoneSlopes } from "@core/easings";
-import { byId, type Joint, type Key, type Project, type Routine, type TakeLibrary } from "@core/project";
+import {
+  byId,
+  type Joint,
+  type Key,
+  type Project,
+  type Routine,
+  routinesWithin,
+  type TakeLibrary,
+} from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { bringingSpeeds } from "@core/rig";
 import { nearStart, readyScore, type Score, sampleTrack, type Track } from "@core/routine";
@@ -95,7 +103,10 @@ export function machineRoutine(project: Project, routine: Routine, takes: TakeLi
   const ready = readyScore(project, routine, takes);
   if (!ready.ok) return ready;
   const score = ready.value;
-  const [missing] = score.missing;
+  // Also of the routines within it.
+  const missing = routinesWithin(project, routine.id)
+    .flatMap(({ clips }) => clips)
+    .find(({ isMuted, takeId }) => !isMuted && !takes.has(takeId));
   if (missing) {
     const take = project.takes.find(({ id }) => id === missing.takeId)?.name ?? "?";
     return problem(
@@ -126,7 +137,7 @@ export function machineRoutine(project: Project, routine: Routine, takes: TakeLi
       for (const id of inner) sampled.add(id);
       return span ? span.toMs - span.fromMs : 0;
     };
-    for (const one of written(project, step, stands, asKeys)) {
+    for (const one of written(project, takes, step, stands, asKeys)) {
       steps.push(one);
       blocks.push(begin);
     }
@@ -180,6 +191,7 @@ function isPlain(project: Project, { isThereAndBack, lanes, clips, steps }: Rout
  */
 function written(
   project: Project,
+  takes: TakeLibrary,
   step: Step,
   stands: Map<string, number>,
   asKeys: (jointIds: readonly string[]) => number,
@@ -197,14 +209,21 @@ function written(
   if (isPlain(project, inner)) {
     // A routine within is laid once, from its joints' homes, however they stand when it is played.
     const within = new Map<string, number>();
-    const steps = inner.steps.flatMap((one) => written(project, one, within, asKeys));
+    const steps = inner.steps.flatMap((one) => written(project, takes, one, within, asKeys));
     for (const [id, target] of within) stands.set(id, target);
     return Array.from({ length: step.times }, () => steps.map(asWithin)).flat();
   }
-  const score = readyScore(project, { ...inner, clips: [] }, new Map());
-  const moved = score.ok ? score.value.tracks.map(({ joint }) => project.joints[joint]?.id ?? "") : [];
-  const clipped = inner.clips.flatMap(({ takeId }) => project.takes.find(({ id }) => id === takeId)?.jointIds ?? []);
-  return [{ kind: "hold", stepId: step.id, holdMs: asKeys([...moved, ...clipped]), isWithin: true }];
+  const ready = readyScore(project, inner, takes);
+  if (!ready.ok) return [];
+  const { tracks, lengthMs } = ready.value;
+  const ids = tracks.map(({ joint }) => project.joints[joint]?.id ?? "");
+  for (const [at, track] of tracks.entries()) {
+    const id = ids[at] as string;
+    // Where it leaves the joint, if that does not hang on where it stood.
+    const endOf = (start: number) => track.baseAt(inner.isThereAndBack ? 0 : lengthMs, stands.get(id) ?? start);
+    if (endOf(0) === endOf(1)) stands.set(id, endOf(0));
+  }
+  return [{ kind: "hold", stepId: step.id, holdMs: asKeys(ids), isWithin: true }];
 }
 
 function writtenMove(project: Project, step: Move, stands: Map<string, number>): MachineStep {

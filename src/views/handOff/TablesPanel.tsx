@@ -23,12 +23,17 @@ export default function TablesPanel() {
   const [hz, setHz] = useState("50");
   const [format, setFormat] = useState<TableFormat>("csv");
   const [text, setText] = useState<Result<string> | null>(null);
+  /** What is shown is of an earlier choice, until this one is written. */
+  const [isBusy, setIsBusy] = useState(true);
   const routine = project.routines.find(({ id }) => id === of);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the table is of the project as it stands.
   useEffect(() => {
     let isOver = false;
+    setIsBusy(true);
     void writeTable(askOf(of, Number(hz)), format).then((written) => {
-      if (!isOver) setText(written);
+      if (isOver) return;
+      setText(written);
+      setIsBusy(false);
     });
     return () => {
       isOver = true;
@@ -72,7 +77,7 @@ export default function TablesPanel() {
         <button
           type="button"
           className="btn btn-primary btn-sm ml-auto"
-          disabled={!text?.ok}
+          disabled={!text?.ok || isBusy}
           onClick={() => text?.ok && saveFile(name, text.value, "text/plain")}
         >
           Save
