@@ -24,7 +24,7 @@ test("in C it holds under both sanitizers, and the owl really moves", () => {
   const said = runC(made.value, ["p 0 500"], true);
   expect(new Set(said).size).toBeGreaterThan(150);
   expect(said.map((line) => line.trim())).toEqual(
-    benchFrames(onlyOwl, [], made.value, 0, 500).map((line) => line.trim()),
+    benchFrames(onlyOwl, [], made.value, { kind: "routine", at: 0 }, 500).map((line) => line.trim()),
   );
 });
 

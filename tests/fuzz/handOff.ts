@@ -3,7 +3,7 @@ import { type Machine, machineOf } from "../../src/core/handOff";
 import { byId, type Project, type TakeData } from "../../src/core/project";
 import { jointMapOf } from "../../src/core/rig";
 import { signalMakerOf } from "../../src/core/signal";
-import { benchFrames, runC, runPython } from "./handedOff";
+import { benchFrames, type Moved, runC, runPython } from "./handedOff";
 
 /** What of a project is looked at: so many frames of each routine, and so many targets of each joint. */
 export interface Looks {
@@ -35,27 +35,34 @@ export function handOffDifference(
     tracks.length > 0 && !tracks.some(({ isOfLaterRound }) => isOfLaterRound) ? [at] : [],
   );
   const spans = machine.joints.map(({ low, high }) => [low - 0.2 * (high - low), high + 0.2 * (high - low)] as const);
+  const moved: readonly Moved[] = [
+    ...playable.map((at) => ({ kind: "routine", at }) as const),
+    ...machine.poses.flatMap(({ targets }, at) =>
+      targets.some((target) => target !== null) ? [{ kind: "pose", at } as const] : [],
+    ),
+  ];
+  const framesOf = ({ kind }: Moved) => (kind === "routine" ? frames : poseFrames);
   const said = runners[language](machine, [
-    ...playable.map((at) => `p ${at} ${frames}`),
+    ...moved.map((one) => `${one.kind === "routine" ? "p" : "g"} ${one.at} ${framesOf(one)}`),
     ...spans.map(([low, high], at) => `c ${at} ${targets} ${low} ${high}`),
   ]);
   let line = 0;
   let same = 0;
-  for (const at of playable) {
-    const bench = benchFrames(project, takes, machine, at, frames).map(numbersIn);
+  for (const one of moved) {
+    const bench = benchFrames(project, takes, machine, one, framesOf(one)).map(numbersIn);
     for (const [frame, counts] of bench.entries()) {
       const mine = numbersIn(said[line] ?? "");
       line += 1;
       for (const [joint, count] of counts.entries()) {
-        const room = roomOf(machine, at, joint);
+        const room = one.kind === "routine" ? roomOf(machine, one.at, joint) : 0;
         // A joint that was reduced to keys was not looked at within a jump: there it may be anywhere between what lies about it.
-        const near = room === 0 ? [count] : [frame - 1, frame, frame + 1].map((one) => bench[one]?.[joint] ?? count);
+        const near = room === 0 ? [count] : [frame - 1, frame, frame + 1].map((at) => bench[at]?.[joint] ?? count);
         if (room > 0 && Math.max(...near) - Math.min(...near) > 3 * room) continue;
         // Where a joint that was reduced comes to rest, its signal ends a sample earlier or later.
         if (room > 0 && (count < 0 || (mine[joint] ?? 0) < 0)) continue;
         const got = mine[joint] ?? Number.NaN;
         if (got < Math.min(...near) - room || got > Math.max(...near) + room || Number.isNaN(got))
-          return `${machine.routines[at]?.label}, frame ${frame}, ${machine.joints[joint]?.label}: ${got} instead of ${count}`;
+          return `${one.kind} ${one.at}, frame ${frame}, ${machine.joints[joint]?.label}: ${got} instead of ${count}`;
         same += 1;
       }
     }
@@ -71,6 +78,9 @@ export function handOffDifference(
     }
   return same;
 }
+
+/** Long enough for the way to a pose, and for what is slow to come after. */
+const poseFrames = 60;
 
 const numbersIn = (line: string) => line.trim().split(/\s+/).map(Number);
 

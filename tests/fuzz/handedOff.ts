@@ -22,14 +22,26 @@ export interface Asked {
   readonly frames: number;
 }
 
-const harness = ({ name, joints, routines }: Machine, waits: number) => `
+/** A pose is gone to in so long. */
+const glideMs = 730;
+
+const harness = ({ name, joints, poses, routines }: Machine, waits: number) => `
 #include "${name}.h"
 #include <stdio.h>
 #include <stdlib.h>
 static long counts[1024];
 void set_count(unsigned board, unsigned channel, long count) { counts[board * 256 + channel] = count; }
 ${waits > 0 ? `bool ${name}_is_met(uint8_t wait) { (void)wait; return false; }` : ""}
+static void play(long frames);
 static const unsigned channels[] = { ${joints.map(({ boardAt, channel }) => boardAt * 256 + channel).join(", ")} };
+static void play(long frames)
+{
+  for (long tick = 0; tick < frames; tick++) {
+    ${name}_tick((uint32_t)(tick * FRAME_MS));
+    for (int at = 0; at < JOINT_COUNT; at++) printf("%ld ", counts[channels[at]]);
+    printf("\\n");
+  }
+}
 int main(int argc, char **argv)
 {
   char what; int of; long many; double low, high;
@@ -40,11 +52,14 @@ int main(int argc, char **argv)
       ${name}_begin();
       ${name}_hold();
       ${routines.length > 0 ? `${name}_play((uint8_t)of);` : ""}
-      for (long tick = 0; tick < many; tick++) {
-        ${name}_tick((uint32_t)(tick * FRAME_MS));
-        for (int at = 0; at < JOINT_COUNT; at++) printf("%ld ", counts[channels[at]]);
-        printf("\\n");
-      }
+      play(many);
+    } else if (what == 'g') {
+      for (int i = 0; i < 1024; i++) counts[i] = -1;
+      ${name}_begin();
+      ${name}_hold();
+      ${poses.length > 0 ? `${name}_pose((uint8_t)of, ${glideMs});` : ""}
+      play(many);
+      if (${name}_is_moving()) return 5;
     } else {
       if (scanf("%lf %lf", &low, &high) != 2) return 4;
       ${name}_begin();
@@ -94,11 +109,13 @@ channels = [${joints.map(({ boardAt, channel }) => `(${boardAt}, ${channel})`).j
 out = []
 for line in sys.stdin:
     what, of, many, *rest = line.split()
-    if what == "p":
+    if what in "pg":
         made.counts.clear()
         rig = made.Rig()
         rig.hold()
-        if hasattr(rig, "play"):
+        if what == "g":
+            rig.pose(int(of), ${glideMs})
+        elif hasattr(rig, "play"):
             rig.play(int(of))
         for tick in range(int(many)):
             rig.tick(tick * made.FRAME_MS)
@@ -130,12 +147,15 @@ export function runPython(machine: Machine, asks: readonly string[]): readonly s
   }
 }
 
+/** What of the machine moves by itself: a routine, or a way to a pose, by its place. */
+export type Moved = { readonly kind: "routine" | "pose"; readonly at: number };
+
 /** What the bench itself sends, frame by frame: for each joint of the machine its count, −1 for none. */
 export function benchFrames(
   project: Project,
   takes: readonly TakeData[],
   machine: Machine,
-  at: number,
+  { kind, at }: Moved,
   frames: number,
 ): readonly string[] {
   // A change of hands goes over softly on the bench; code has only one hand.
@@ -144,7 +164,11 @@ export function benchFrames(
   for (const take of takes) engine.giveTake(take);
   engine.configure({ ...project, joints, leads: [] }, 1);
   engine.apply({ kind: "holdAll" });
-  const done = engine.apply({ kind: "play", routineId: machine.routines[at]?.id ?? "" });
+  const done = engine.apply(
+    kind === "routine"
+      ? { kind: "play", routineId: machine.routines[at]?.id ?? "" }
+      : { kind: "goToPose", poseId: machine.poses[at]?.id ?? "", moveMs: glideMs },
+  );
   if (!done.ok) throw new Error(done.problem);
   const lines: string[] = [];
   const slots = machine.joints.map(({ id }) => {

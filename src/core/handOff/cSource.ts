@@ -929,7 +929,9 @@ function faceText(machine: Machine, { start }: OwnLines): string {
   const hasPoses = poses.length > 0;
   const stopped = [
     ...(hasPlayer ? ["  phase = IDLE;"] : []),
-    ...(hasPoses ? ["  for (uint8_t at = 0; at < JOINT_COUNT; at++) is_gliding[at] = false;"] : []),
+    ...(hasPoses
+      ? ["  for (uint8_t at = 0; at < JOINT_COUNT; at++) is_gliding[at] = false;", "  glide_ms = glided_ms = 0;"]
+      : []),
   ];
   const moving = [...(hasPlayer ? ["phase != IDLE"] : []), ...(hasPoses ? ["glided_ms < glide_ms"] : [])].join(" || ");
   return `/* ---- What is called. ---- */
