@@ -1,9 +1,10 @@
 import type { Project, TakeLibrary } from "@core/project";
 import { ok, type Result } from "@core/result";
-import { cFiles, type HandedFile } from "./cSource";
+import { cFiles } from "./c/cFiles";
+import type { HandedFile } from "./describe";
 import { isSmart, type Machine, machineOf } from "./machine";
 import { checkLines } from "./ownLines";
-import { pythonFile } from "./pythonSource";
+import { pythonFile } from "./python/pythonFile";
 import { machineRoutine } from "./routines";
 
 export interface HandedOff {

@@ -1,7 +1,8 @@
-export { cFiles, type HandedFile, titleOf, waitsOf } from "./cSource";
+export { cFiles } from "./c/cFiles";
+export { type HandedFile, titleOf, waitsOf } from "./describe";
 export { type HandedOff, handOff, type Sums } from "./handOff";
 export { isSmart, type Machine, machineOf } from "./machine";
 export { checkLines, type Place, places } from "./ownLines";
-export { pythonFile } from "./pythonSource";
+export { pythonFile } from "./python/pythonFile";
 export { type Difference, type ReadBack, readBack, takeOver } from "./readBack";
 export { type Cell, jsonOf, markdownOf, type Rows, type TableAsk, type TableFormat, tableOf } from "./tables";

@@ -1,11 +1,11 @@
 import type { OwnLines } from "@core/project";
-import { boardComments, type HandedFile, titleOf, waitsOf } from "./cSource";
-import { easingsUsed, placeOfEasing, type UsedEasing } from "./easingsUsed";
-import type { Machine, MachineJoint } from "./machine";
-import { columns, num } from "./numbers";
-import { filled, type Place } from "./ownLines";
-import { pythonRuntime } from "./pythonRuntime";
-import type { MachineRoutine } from "./routines";
+import { boardComments, type HandedFile, titleOf, waitsOf } from "../describe";
+import { easingsUsed, placeOfEasing, type UsedEasing } from "../easingsUsed";
+import type { Machine, MachineJoint } from "../machine";
+import { columns, num } from "../numbers";
+import { filled, type Place } from "../ownLines";
+import type { MachineRoutine } from "../routines";
+import { pythonRuntime } from "./runtime";
 
 /**
  * The machine as one module of Python 3, for a desktop and for the reduced Python of small boards: no import, no data classes, no annotations. The same sums as the

@@ -1,0 +1,255 @@
+import { calmDegPerS, calmSpinPerS } from "@core/rig";
+import type { UsedEasing } from "../easingsUsed";
+import type { Machine } from "../machine";
+import { routineMethods } from "./player";
+
+/** What the module does with its tables: the sums, the gate, the player and the class that is called. */
+export function pythonRuntime(
+  machine: Machine,
+  used: readonly UsedEasing[],
+  start: string,
+  waits: readonly string[],
+): readonly string[] {
+  const hasPoses = machine.poses.length > 0;
+  const hasRoutines = machine.routines.length > 0;
+  const needsHermite =
+    used.some(({ formula }) => formula.some(({ is }) => is.includes("hermite("))) ||
+    machine.routines.some(({ tracks }) => tracks.some(({ keys }) => keys.some(({ shape }) => shape === "smooth")));
+  return [
+    ...(needsHermite || hasRoutines ? [hermite] : []),
+    ...(hasPoses && !hasRoutines ? [leastJerk] : []),
+    maths,
+    rigClass(start, hasPoses, hasRoutines),
+    ...(hasPoses ? [poseMethods] : []),
+    ...(hasRoutines ? [routineMethods(waits)] : []),
+    tick(hasPoses, hasRoutines),
+  ];
+}
+
+const leastJerk = `def least_jerk(s):
+    return s * s * s * (10 + s * (6 * s - 15))
+
+`;
+
+const hermite = `def hermite(y0, slope0, y1, slope1, width, share):
+    # The cubic between two points with these slopes, at a share of the width between them.
+    s2 = share * share
+    s3 = s2 * share
+    return y0 * (2 * s3 - 3 * s2 + 1) + slope0 * width * (s3 - 2 * s2 + share) + y1 * (3 * s2 - 2 * s3) + slope1 * width * (s3 - s2)
+
+`;
+
+const maths = `# ---- From targets to counts, as the bench does it. ----
+
+def set_point_of(joint, target):
+    # The pulse in us for a target.
+    angle = joint.zero + joint.direction * target
+    knots = joint.knots
+    if not knots:
+        return joint.slope * angle + joint.intercept
+    at = 1
+    while at < len(knots) - 1 and not knots[at][0] >= angle:
+        at += 1
+    a, b = knots[at - 1], knots[at]
+    return a[1] + ((angle - a[0]) * (b[1] - a[1])) / (b[0] - a[0])
+
+
+def target_at(joint, set_point):
+    # The target at a pulse.
+    knots = joint.knots
+    if not knots:
+        angle = (set_point - joint.intercept) / joint.slope
+    else:
+        is_rising = knots[-1][1] > knots[0][1]
+        at = 1
+        while at < len(knots) - 1 and not (knots[at][1] >= set_point if is_rising else knots[at][1] <= set_point):
+            at += 1
+        a, b = knots[at - 1], knots[at]
+        angle = a[0] + ((set_point - a[1]) * (b[0] - a[0])) / (b[1] - a[1])
+    return joint.direction * (angle - joint.zero)
+
+
+def pulse_of(joint, count):
+    return joint.offset + joint.gain * count
+
+
+def floor_of(x):
+    whole = int(x)
+    return whole - 1 if whole > x else whole
+
+
+def count_near(joint, set_point):
+    # The count that the board would take for a pulse, kept within its range.
+    exact = (set_point - joint.offset) / joint.gain
+    count = floor_of(exact + 1e-9 if joint.truncates else exact)
+    if not joint.truncates and exact - count >= 0.5:
+        count += 1
+    return max(joint.lowest, min(joint.highest, count))
+
+
+def count_within(joint, set_point, low, high):
+    # The same, inside a window; None where no count lies in it.
+    upward = 1 if joint.gain > 0 else -1
+    count = count_near(joint, set_point)
+    if pulse_of(joint, count) > high:
+        count -= upward
+    elif pulse_of(joint, count) < low:
+        count += upward
+    made = pulse_of(joint, count)
+    return count if low <= made <= high and joint.lowest <= count <= joint.highest else None
+
+
+# ---- The gate: every target passes it, whoever asks. ----
+
+class Live:
+    def __init__(self, joint):
+        a, b = set_point_of(joint, joint.low), set_point_of(joint, joint.high)
+        self.joint = joint
+        # What is left of the hard window by the travel, and the targets at the window's ends.
+        self.inner_low = max(joint.window_low, min(a, b) - 1e-6)
+        self.inner_high = min(joint.window_high, max(a, b) + 1e-6)
+        self.at_window_low = target_at(joint, joint.window_low)
+        self.at_window_high = target_at(joint, joint.window_high)
+        # The fastest that it turns (0 where nobody knows), and how fast it is brought to a beginning.
+        rated = joint.rated_per_s
+        self.turns_per_s = joint.per_s if 0 < joint.per_s < rated else rated
+        self.bring_per_s = ${calmSpinPerS} if rated == 0 else min(${calmDegPerS}, self.turns_per_s / 2)
+        self.is_held = False
+        self.wish = joint.home  # what is asked for
+        self.target = joint.home  # what was let through
+        self.count = None  # what the board was told last; None for no signal
+
+    def count_for(self, target):
+        # The count for a target within the travel, and the target: drawn in where the window ends before it.
+        joint = self.joint
+        set_point = set_point_of(joint, target)
+        if set_point < joint.window_low:
+            set_point, target = joint.window_low, self.at_window_low
+        elif set_point > joint.window_high:
+            set_point, target = joint.window_high, self.at_window_high
+        is_inside = joint.low <= target <= joint.high
+        low = self.inner_low if is_inside else joint.window_low
+        high = self.inner_high if is_inside else joint.window_high
+        return count_within(joint, set_point, low, high), target
+
+    def pass_gate(self, dt_ms):
+        # Every target passes here, whoever asks.
+        joint = self.joint
+        target = self.wish
+        if target - target != 0:
+            target = self.target  # not a number, or without end
+        if target < joint.low:
+            target = joint.low
+        elif target > joint.high:
+            target = joint.high
+        if joint.per_s > 0:
+            most = (joint.per_s * dt_ms) / 1000
+            step = target - self.target
+            if step > most:
+                target = self.target + most
+            elif step < -most:
+                target = self.target - most
+        count, target = self.count_for(target)
+        if count is not None:
+            self.target = target
+        if count is None or (joint.is_limp_at_rest and self.target == 0):
+            self.let_go()
+        else:
+            if count != self.count:
+                set_pin(joint, count, target)
+            self.count = count
+
+    def let_go(self):
+        if self.count is not None:
+            let_go(self.joint)
+        self.count = None
+
+`;
+
+const rigClass = (start: string, hasPoses: boolean, hasRoutines: boolean) => `# ---- What is called. ----
+
+class Rig:
+    def __init__(self):
+${start
+  .trim()
+  .split("\n")
+  .filter((line) => line !== "")
+  .map((line) => `        ${line}\n`)
+  .join("")}        self.live = [Live(joint) for joint in joints]
+        self.last_ms = None
+${hasPoses ? "        self.glides = {}\n" : ""}${hasRoutines ? "        self.routine = None\n" : ""}
+    def stands(self, joint, target):
+        # Where a joint stands, if you know it; else it is taken to stand at its home. Before it is held.
+        live = self.live[joint]
+        if not live.is_held and target - target == 0:
+            live.wish = live.target = max(live.joint.low, min(live.joint.high, target))
+
+    def hold(self):
+        # Gives all joints their signal. A hobby servo goes to where it is taken to stand at once, at its own speed.
+        for live in self.live:
+            live.is_held = True
+
+    def release(self):
+        # Takes the signal off all channels. Ends what plays.
+        self.stop()
+        for live in self.live:
+            live.is_held = False
+            live.count = None
+            let_go(live.joint)
+
+    def stop(self):
+        # Ends what plays; joints stay where they are, held.
+${hasPoses ? "        self.glides = {}\n" : ""}${hasRoutines ? "        self.routine = None\n" : ""}        for live in self.live:
+            live.wish = live.target
+
+    def go(self, joint, target):
+        # Asks a joint for a target; limits and speed are kept. What plays has it no more.
+        live = self.live[joint]
+        if not live.is_held:
+            return
+${hasPoses ? "        self.glides.pop(joint, None)\n" : ""}${hasRoutines ? "        if self.routine:\n            self.mine.discard(joint)\n" : ""}        live.wish = target
+
+    def is_moving(self):
+        return ${[hasRoutines ? "self.routine is not None" : "", hasPoses ? "len(self.glides) > 0" : ""].filter(Boolean).join(" or ") || "False"}
+
+    def count_of(self, at, target):
+        # From a target to the number for the board, within limits and window; None where there is none.
+        live = self.live[at]
+        return live.count_for(max(live.joint.low, min(live.joint.high, target)))[0]
+
+    def target_of(self, at, count):
+        joint = self.live[at].joint
+        return target_at(joint, pulse_of(joint, count))
+`;
+
+const poseMethods = `    def pose(self, pose, in_ms):
+        # Brings the joints of a pose there, softly, in so many ms.
+        self.stop()
+        self.glide_ms, self.glided_ms = in_ms, 0
+        for joint, target in enumerate(poses[pose]):
+            if target is not None and self.live[joint].is_held:
+                self.glides[joint] = (self.live[joint].wish, target)
+
+    def glide(self, dt_ms):
+        self.glided_ms += dt_ms
+        is_over = self.glided_ms >= self.glide_ms
+        for joint, (start, end) in self.glides.items():
+            share = 1 if is_over else least_jerk(self.glided_ms / self.glide_ms)
+            self.live[joint].wish = end if is_over else start + (end - start) * share
+        if is_over:
+            self.glides = {}
+`;
+
+const tick = (hasPoses: boolean, hasRoutines: boolean) => `    def tick(self, now_ms):
+        # Call it again and again: it never waits.
+        since_ms = 0 if self.last_ms is None else now_ms - self.last_ms
+        if since_ms < 0:
+            since_ms = FRAME_MS  # the clock has turned over
+        if self.last_ms is not None and since_ms < FRAME_MS:
+            return
+        self.last_ms = now_ms
+        dt_ms = min(since_ms, 50)  # however late: time moves on by no more than this
+${hasPoses ? "        if self.glides:\n            self.glide(dt_ms)\n" : ""}${hasRoutines ? "        if self.routine:\n            self.phase(dt_ms)\n" : ""}        for live in self.live:
+            if live.is_held:
+                live.pass_gate(dt_ms)
+`;
