@@ -42,3 +42,31 @@ test("answers through an adapter are given what the last ones took, with half as
 test("on a wire without an adapter nothing is held back", () => {
   expect(wireAfter(10, 500, false).heldBackUs).toBe(0);
 });
+
+test.each([
+  [true, 1],
+  [false, 0],
+])(
+  "a computer that stood still looks into its buffers before it gives an answer up (adapter: %s; a scan had missed a device)",
+  (isThroughAdapter, answers) => {
+    const wire = new BusWire(1_000_000, () => {}, isThroughAdapter);
+    let heard = -1;
+    const onDone = ({ replies }: { readonly replies: readonly unknown[] }) => {
+      heard = replies.length;
+    };
+    const once = { replyBytes: null, listensOut: false, tries: 1, rank: 2, onDone };
+    wire.ask({ layout: kestrel, bytes: packet("request"), from: [3], ...once }, 0);
+    wire.wake(0);
+    // The timer is first, long after its time; what had come in follows.
+    wire.wake(400_000);
+    wire.receive(packet("reply"), 400_100);
+    wire.wake(410_000);
+    expect(heard).toBe(answers);
+    // And where nothing had come, it is given up all the same.
+    wire.ask({ layout: kestrel, bytes: packet("request"), from: [3], ...once }, 500_000);
+    wire.wake(500_000);
+    wire.wake(900_000);
+    wire.wake(910_000);
+    expect(heard).toBe(0);
+  },
+);

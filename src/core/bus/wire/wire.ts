@@ -57,6 +57,12 @@ const holdsBackAtFirstUs = 20_000;
 /** Whatever was measured: a computer that does much besides hears an answer some milliseconds late now and then. */
 const holdsBackAtLeastUs = 8000;
 const answersMeasured = 32;
+/**
+ * A wake that comes later than this after an answer was due: the computer stood still. What came in meanwhile lies in its buffers and is handed over in a moment: so long is
+ * waited for it, once.
+ */
+const stoodStillUs = 2000;
+const graceUs = 3000;
 
 /** How much later than on a bare wire answers come through an adapter: the longest of the last ones, with some room. */
 class HeldBack {
@@ -86,6 +92,8 @@ interface Running {
   sendingUs: number;
   /** Something has come since it was sent. */
   isAnswering: boolean;
+  /** It was given time once more, since the computer had stood still. */
+  hadGrace: boolean;
   endUs: number;
 }
 
@@ -188,6 +196,12 @@ export class BusWire {
   wake(nowUs: number): void {
     this.#nowUs = Math.max(this.#nowUs, nowUs);
     const running = this.#running;
+    const isAwaited = running && running.exchange.from.length > 0 && !running.hadGrace;
+    if (isAwaited && this.#heldBack && nowUs > running.endUs + stoodStillUs) {
+      running.hadGrace = true;
+      running.endUs = nowUs + graceUs;
+      return;
+    }
     if (running && nowUs >= running.endUs) {
       running.reader.flush((heard) => this.#hear(running, heard, nowUs));
       const { exchange, replies, times } = running;
@@ -217,6 +231,7 @@ export class BusWire {
       sentUs: 0,
       sendingUs: 0,
       isAnswering: false,
+      hadGrace: false,
       endUs: 0,
     };
     this.#running = running;
@@ -226,6 +241,7 @@ export class BusWire {
   #start(running: Running): void {
     const { layout, bytes, from, replyBytes } = running.exchange;
     running.times += 1;
+    running.hadGrace = false;
     running.sentUs = this.#nowUs;
     const sentUs = wireUs(bytes.length, layout.bitsPerByte, this.bitsPerS);
     const answersUs = wireUs(from.length * (16 + (replyBytes ?? 32)), layout.bitsPerByte, this.bitsPerS);
