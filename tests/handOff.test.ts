@@ -45,6 +45,21 @@ test("a routine of a lane alone, without a step (found by 200 made-up rigs: it r
     expect(handOffDifference(bare, [], language, { frames: 150, targets: 10 })).toEqual(expect.any(Number));
 });
 
+test.each(["3 arms", "for", "let", "首", "*/ /* \u202E", "Count"])(
+  "a project called %j, with joints, poses and a routine called so as well",
+  (name) => {
+    const called: Project = {
+      ...onlyOwl,
+      name,
+      joints: onlyOwl.joints.map((joint) => ({ ...joint, label: name })),
+      poses: onlyOwl.poses.map((pose) => ({ ...pose, name })),
+      routines: [{ ...owl, name }],
+    };
+    for (const language of ["c", "python"] as const)
+      expect(handOffDifference(called, [], language, { frames: 20, targets: 3 })).toEqual(expect.any(Number));
+  },
+);
+
 test("the same project gives the same text, and another limit another", () => {
   const text = (project: Project) => {
     const made = handOff(project, new Map());

@@ -25,19 +25,26 @@ export const useHandedOff = () => useStore(handedStore);
 
 /** So long after the last edit it is written anew. */
 const afterMs = 150;
-const broken = problem("That broke, by a fault of Vantel. Leave something out, and try again.");
+const patienceMs = 60_000;
+const broken = problem("That took too long, or broke by a fault of Vantel. Leave something out, and try again.");
 
 /** Asks a worker of its own; gives the way to end it. */
 function ask(project: Project, what: HandOffAsk, onNews: (news: HandOffNews | null) => void): () => void {
   const worker = new Worker(new URL("../worker/handOffWorker.ts", import.meta.url), { type: "module" });
+  // What is pasted may be anything: it is not read for ever.
+  const timer = setTimeout(() => end(null), patienceMs);
   const end = (news: HandOffNews | null) => {
+    clearTimeout(timer);
     worker.terminate();
     onNews(news);
   };
   worker.onmessage = ({ data }: MessageEvent<HandOffNews>) => end(data);
   worker.onerror = () => end(null);
   worker.postMessage({ project, takes: [...takesNow().values()], ask: what } satisfies HandOffOrder);
-  return () => worker.terminate();
+  return () => {
+    clearTimeout(timer);
+    worker.terminate();
+  };
 }
 
 /** Writes what is handed off, and again after every edit, for as long as somebody looks at it. */

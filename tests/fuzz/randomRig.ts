@@ -31,6 +31,10 @@ const oddLabels = [
   "",
   "été",
   "a\\b",
+  "/* left",
+  "Count",
+  "\u202Eright",
+  "\0",
   "耳",
   "Ear—tuft",
 ];

@@ -24,3 +24,9 @@ export const waitsOf = ({ routines }: Machine): readonly string[] =>
   routines.flatMap(({ label, steps }) =>
     steps.flatMap((step) => (step.kind === "wait" ? [`${label}: ${step.words}`] : [])),
   );
+
+/**
+ * A label as a comment may hold it: on one line, without what is not seen. Signs that turn the direction of writing would let code look other than it is; compilers
+ * warn of them.
+ */
+export const commentOf = (text: string): string => text.replace(/[\p{Cc}\p{Cf}\u2028\u2029]+/gu, " ");

@@ -5,7 +5,7 @@ import { ok, problem, type Result } from "@core/result";
 import { jointMapOf } from "@core/rig";
 import { curveOf, ratedSpeedDegPerS, spinCurveOf } from "@core/servo";
 import { signalMakerOf } from "@core/signal";
-import { namesFor, plainName } from "./names";
+import { namesFor } from "./names";
 import { type MachineRoutine, machineRoutine } from "./routines";
 
 /** A joint as code needs it, every number worked out. Targets in degrees, or spin −1…+1; set points in µs, or ticks. */
@@ -134,7 +134,15 @@ export function machineOf(project: Project, choice: Choice, takes: TakeLibrary):
     ),
   );
   const frameMs = Math.max(1, Math.min(...joints.map(({ periodUs }) => Math.round(periodUs / 1000))));
-  return ok({ label: project.name, name: plainName(project.name) || "rig", boards, joints, poses, routines, frameMs });
+  return ok({
+    label: project.name,
+    name: namesFor([project.name], "rig")[0] ?? "rig",
+    boards,
+    joints,
+    poses,
+    routines,
+    frameMs,
+  });
 }
 
 /** A smart servo is told by packets, not by pulses. */

@@ -25,6 +25,10 @@ test("words of a language, digits, other scripts and doubles get names of their 
   ]);
 });
 
+test("names that the code has itself are given to nobody", () => {
+  expect(namesFor(["Count", "Let"], "joint")).toEqual(["joint_count", "joint_let"]);
+});
+
 test("whatever the labels are, the names are names, and all different", () => {
   fc.assert(
     fc.property(fc.array(fc.string({ unit: "grapheme" }), { maxLength: 30 }), (labels) => {

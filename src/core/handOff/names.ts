@@ -4,7 +4,7 @@ const taken = new Set(
   signed sizeof static struct switch typedef union unsigned void volatile while bool true false main
   and as assert async await class def del elif except finally from global import in is lambda nonlocal not or pass raise try with yield
   match type none print len range min max abs round sum list dict set int8_t int16_t int32_t int64_t uint8_t uint16_t uint32_t uint64_t null
-  floor fabs isnan nan asm typeof exp log sin cos tan pow sqrt index time y0 y1 yn j0 j1 jn gamma`
+  count let floor fabs isnan nan asm typeof exp log sin cos tan pow sqrt index time y0 y1 yn j0 j1 jn gamma`
     .split(/\s+/)
     .filter(Boolean),
 );

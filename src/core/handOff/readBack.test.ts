@@ -68,6 +68,14 @@ test("the same in Python, and only what was chosen", () => {
   expect(all.ok && textOf(all.value)).toBe(text);
 });
 
+test.each(["c", "python"] as const)("%s with the line ends of another system reads the same", (language) => {
+  const project = inLanguage(language);
+  const text = textOf(project)
+    .replace(/home(\s*)=(\s*)0,/, "home$1=$25,")
+    .replaceAll("\n", "\r\n");
+  expect(read(project, text)).toMatchObject({ differences: [{ what: "Neck turn, home", now: "5" }], missing: 0 });
+});
+
 test("a slope is shown and not taken over: it follows from a measurement", () => {
   const project = inLanguage("c");
   const { differences } = read(project, changed(textOf(project), ".slope = 5.555555555555555,", ".slope = 6,"));

@@ -42,8 +42,9 @@ const longestText = 20_000_000;
  * Reads code that was handed off and changed at the machine: what in it differs from the project, number by number. The text is only looked through for what Vantel itself writes; whatever
  * else is in it is left alone. Fails in words where it is none of ours, or where a number of it cannot be read.
  */
-export function readBack(project: Project, takes: TakeLibrary, text: string): Result<ReadBack> {
-  if (text.length > longestText) return problem("That is longer than any file Vantel writes.");
+export function readBack(project: Project, takes: TakeLibrary, given: string): Result<ReadBack> {
+  if (given.length > longestText) return problem("That is longer than any file Vantel writes.");
+  const text = given.replace(/\r\n?/g, "\n");
   const language = /\[(?:JOINT|POSE)_\w+\]\s*=\s*\{|_steps\[\]/.test(text) ? "c" : "python";
   const made = chosenMachine(project, takes);
   if (!made.ok) return made;

@@ -1,7 +1,9 @@
+import { commentOf } from "../describe";
+
 /** The methods of the rig that play a routine. */
 export const routineMethods = (waits: readonly string[]) => `    def is_met(self, wait):
         # Whether what a routine waits for has happened: yours to write, in a class of your own or here.
-${waits.map((words, at) => `        #   ${at}: ${words.replace(/[\r\n]+/g, " ")}\n`).join("")}        return False
+${waits.map((words, at) => `        #   ${at}: ${commentOf(words)}\n`).join("")}        return False
 
     def play(self, which):
         # Plays a routine, after its joints were brought to its beginning. False where nothing is held.

@@ -1,5 +1,5 @@
 import type { OwnLines } from "@core/project";
-import { boardComments, type HandedFile, titleOf, waitsOf } from "../describe";
+import { boardComments, commentOf, type HandedFile, titleOf, waitsOf } from "../describe";
 import { easingsUsed, placeOfEasing, type UsedEasing } from "../easingsUsed";
 import type { Machine, MachineJoint } from "../machine";
 import { columns, num } from "../numbers";
@@ -16,13 +16,13 @@ export function pythonFile(machine: Machine, lines: OwnLines): HandedFile {
   const used = easingsUsed(machine);
   const numbers = (prefix: string, items: readonly { name: string; label: string }[]) => [
     ...columns(
-      items.map(({ name, label }, at) => [`${prefix}_${name.toUpperCase()}`, `= ${at}`, ` # ${comment(label)}`]),
+      items.map(({ name, label }, at) => [`${prefix}_${name.toUpperCase()}`, `= ${at}`, ` # ${commentOf(label)}`]),
     ),
     ...(items.length > 0 ? [""] : []),
   ];
   const waits = waitsOf(machine);
   const text = [
-    `"""${comment(titleOf(machine)).replace(/["\\]/g, "'")}.`,
+    `"""${commentOf(titleOf(machine)).replace(/["\\]/g, "'")}.`,
     "",
     "Written by Vantel. Python 3; it imports nothing.",
     "",
@@ -40,7 +40,7 @@ export function pythonFile(machine: Machine, lines: OwnLines): HandedFile {
     ...numbers("JOINT", joints),
     ...numbers("POSE", poses),
     ...numbers("ROUTINE", routines),
-    ...boardComments(machine).map((line) => `# ${comment(line)}`),
+    ...boardComments(machine).map((line) => `# ${commentOf(line)}`),
     "",
     "# ---- The joints: change numbers here. ----",
     "",
@@ -59,7 +59,6 @@ export function pythonFile(machine: Machine, lines: OwnLines): HandedFile {
   return { name: `${machine.name}.py`, text: `${text.join("\n").trimEnd()}\n` };
 }
 
-const comment = (text: string) => text.replace(/[\r\n]+/g, " ");
 const bool = (value: boolean) => (value ? "True" : "False");
 
 const jointClass = `class Joint:
@@ -89,7 +88,7 @@ function jointRows(joint: MachineJoint): readonly string[] {
     ? "()"
     : `(${curve.knots.map(({ angleDeg, setPoint }) => `(${num(angleDeg)}, ${num(setPoint)})`).join(", ")})`;
   return [
-    `    Joint(  # ${comment(`${joint.label}: ${joint.servo}, channel ${joint.channel} of ${joint.board}`)}`,
+    `    Joint(  # ${commentOf(`${joint.label}: ${joint.servo}, channel ${joint.channel} of ${joint.board}`)}`,
     `        board=${joint.boardAt}, channel=${joint.channel}, low=${num(joint.low)}, high=${num(joint.high)}, home=${num(joint.home)}, per_s=${num(joint.fastestPerS ?? 0)},`,
     `        direction=${joint.direction}, zero=${num(joint.zeroDeg)},`,
     `        slope=${isLine ? num(curve.slopePerDeg) : 0}, intercept=${isLine ? num(curve.intercept) : 0}, knots=${knots},`,
@@ -105,7 +104,7 @@ function poseTable({ joints, poses }: Machine): readonly string[] {
   const rows = poses.map(({ label, targets }) => [
     "    (",
     ...targets.map((target) => `${target === null ? "None" : num(target)},`),
-    `),  # ${comment(label)}`,
+    `),  # ${commentOf(label)}`,
   ]);
   return [
     "# ---- The poses: a target for each joint, in their order; None says nothing of it. ----",
@@ -197,7 +196,7 @@ function routineRows(
         `${num(step.timeoutMs ?? 0)},`,
         "0,",
         `${step.stops ? 1 : 0},`,
-        `None),  # ${comment(step.words)}`,
+        `None),  # ${commentOf(step.words)}`,
       ];
     }
     const delays = Object.entries(step.delaysMs).flatMap(([id, ms]) => {
@@ -233,7 +232,7 @@ function routineRows(
     ];
   });
   return [
-    `    Routine(  # ${comment(routine.label)}`,
+    `    Routine(  # ${commentOf(routine.label)}`,
     "        [",
     ...(steps.length > 0
       ? columns([
