@@ -310,9 +310,7 @@ test("a server that is ended lets the board go and is missed in words; with anot
   await hands.press(`Open the port ${other.port}`);
   await says("1 board and 2 simulated, live");
   await own.keyboard.press("Escape");
-  await (await own.waitForSelector("header ::-p-text(Hold all)"))?.click();
-  await hands.untilRack("neck-turn", "held");
-  await hands.waitMs(400);
+  await holdAll(own);
   first.server.kill();
   await says("Fern is not connected");
   for (let tries = 0; tries < 100 && !other.lines.at(-1)?.line.startsWith("R"); tries += 1) await hands.waitMs(20);

@@ -2,23 +2,38 @@ import type { Difference, ReadBack } from "@core/handOff";
 import type { Result } from "@core/result";
 import { readCode, takeNumbersBack } from "@stores/handingOff";
 import { notify } from "@stores/notices";
-import { type ChangeEvent, type DragEvent, useId, useState } from "react";
+import { type ChangeEvent, type DragEvent, useEffect, useId, useState } from "react";
 import { Sheet } from "../parts/Sheet";
+
+/** So long after the last key it is looked at. */
+const afterMs = 200;
 
 /** Code that was changed at the machine: what differs, and what of it is taken over. */
 export default function TakeBackSheet({ onClose }: { readonly onClose: () => void }) {
   const id = useId();
   const [text, setText] = useState("");
   const [back, setBack] = useState<Result<ReadBack> | null>(null);
-  const look = async (code: string) => {
-    setText(code);
-    setBack(code.trim() === "" ? null : await readCode(code));
-  };
+  // Looked at once nobody types any more; what was read of an earlier text is not shown.
+  useEffect(() => {
+    if (text.trim() === "") {
+      setBack(null);
+      return;
+    }
+    let isOver = false;
+    const timer = setTimeout(async () => {
+      const read = await readCode(text);
+      if (!isOver) setBack(read);
+    }, afterMs);
+    return () => {
+      isOver = true;
+      clearTimeout(timer);
+    };
+  }, [text]);
   const onDrop = (event: DragEvent) => {
     const [file] = event.dataTransfer.files;
     if (!file) return;
     event.preventDefault();
-    void file.text().then(look);
+    void file.text().then(setText);
   };
   return (
     <Sheet label="Take numbers back" onClose={onClose} isWide>
@@ -38,18 +53,18 @@ export default function TakeBackSheet({ onClose }: { readonly onClose: () => voi
           spellCheck={false}
           className="number textarea w-full text-[0.8rem] leading-snug"
           value={text}
-          onChange={(event) => void look(event.target.value)}
+          onChange={(event) => setText(event.target.value)}
         />
         <input
           type="file"
           accept=".c,.h,.py,text/plain"
           aria-label="Choose the file"
           className="file-input file-input-sm mt-2"
-          onChange={(event: ChangeEvent<HTMLInputElement>) => void event.target.files?.[0]?.text().then(look)}
+          onChange={(event: ChangeEvent<HTMLInputElement>) => void event.target.files?.[0]?.text().then(setText)}
         />
         <div aria-live="polite">
           {back && !back.ok && <p className="mt-3 text-error">{back.problem}</p>}
-          {back?.ok && <Found key={text} back={back.value} onClose={onClose} />}
+          {back?.ok && <Found key={JSON.stringify(back.value)} back={back.value} onClose={onClose} />}
         </div>
       </div>
     </Sheet>
