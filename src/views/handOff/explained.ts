@@ -10,7 +10,7 @@ const headPattern = /^\s*(?:\/\*|#) ---- (.+?)[.:]? ----/;
 export const sectionsOf = (lines: readonly string[]): readonly Section[] =>
   lines.flatMap((line, at) => {
     const [, title] = headPattern.exec(line) ?? [];
-    return title ? [{ title: title.replace(/: .*$/, ""), line: at }] : [];
+    return title ? [{ title: title.replace(/[:,] .*$/, ""), line: at }] : [];
   });
 
 const words: readonly (readonly [RegExp, string])[] = [
