@@ -1,5 +1,5 @@
 import { demoProject } from "@core/demo";
-import { byId, type Project, setHandOffLanguage } from "@core/project";
+import { applyEdit, byId, type Project, setHandOffLanguage, setLeftOut } from "@core/project";
 import { expect, test } from "vitest";
 import { handOff, type ReadBack, readBack, takeOver } from ".";
 
@@ -74,6 +74,28 @@ test.each(["c", "python"] as const)("%s with the line ends of another system rea
     .replace(/home(\s*)=(\s*)0,/, "home$1=$25,")
     .replaceAll("\n", "\r\n");
   expect(read(project, text)).toMatchObject({ differences: [{ what: "Neck turn, home", now: "5" }], missing: 0 });
+});
+
+test.each(["c", "python"] as const)(
+  "%s of another choice of joints: each number is of the joint that it was written for (poses had slipped to the next)",
+  (language) => {
+    const project = inLanguage(language);
+    const left = setLeftOut(["neck-turn", "routine-owl-wakes", "routine-carry-tray"], true).apply(project);
+    expect(left.ok && read(left.value, textOf(project)).differences).toEqual([]);
+  },
+);
+
+test("poses without the joints that they are of are not read: nobody knows whose cells they are", () => {
+  const project = inLanguage("c");
+  const text = textOf(project);
+  const back = readBack(project, none, text.slice(text.indexOf("static const double poses")));
+  expect(back.ok && back.value.differences).toEqual([]);
+});
+
+test.each(["1e999", "-1e999"])("%s is a number that no limit may be: nothing is taken over", (huge) => {
+  const project = inLanguage("c");
+  const { differences } = read(project, changed(textOf(project), ".low = -80,", `.low = ${huge},`));
+  expect(applyEdit(takeOver(project, none, differences), project).ok).toBe(false);
 });
 
 test("a slope is shown and not taken over: it follows from a measurement", () => {

@@ -49,7 +49,7 @@ export function readBack(project: Project, takes: TakeLibrary, given: string): R
   const made = chosenMachine(project, takes);
   if (!made.ok) return made;
   const machine = made.value.machine;
-  const found = language === "c" ? inC(text, machine) : inPython(text, machine);
+  const found = language === "c" ? inC(text) : inPython(text);
   if (found.size === 0)
     return problem("No joints, poses or steps as Vantel writes them were found in it. Take the whole .c or .py file.");
   const differences: Difference[] = [];
@@ -226,27 +226,38 @@ const rowOf = ({ poses }: Machine, step: MachineStep): Readonly<Record<string, s
 
 type Found = Map<string, string>;
 
-/** The values in C, under the names that `written` gives them. */
-function inC(text: string, machine: Machine): Found {
+/** The values in C, under the names that `written` gives them. What has no name of its own is known by the order of the text's own joints: the choice may have changed since. */
+function inC(text: string): Found {
   const found: Found = new Map();
   const bare = text.replace(/\/\*[\s\S]*?\*\/|\/\/[^\n]*/g, " ");
-  for (const [, name = "", body = ""] of bare.matchAll(/\[JOINT_(\w+)\]\s*=\s*\{([^{}]*)\}/g))
+  const joints: string[] = [];
+  for (const [, name = "", body = ""] of bare.matchAll(/\[JOINT_(\w+)\]\s*=\s*\{([^{}]*)\}/g)) {
+    joints.push(name.toLowerCase());
     for (const [, field = "", value = ""] of body.matchAll(/\.(\w+)\s*=\s*([^,\n]+)/g))
       found.set(`joint/${name.toLowerCase()}/${field}`, value.trim());
+  }
   for (const [, name = "", body = ""] of bare.matchAll(/\[POSE_(\w+)\]\s*=\s*\{([^{}]*)\}/g))
-    poseRow(found, machine, name.toLowerCase(), body);
+    poseRow(found, joints, name.toLowerCase(), body);
   for (const [, name = "", body = ""] of bare.matchAll(/\bStep (\w+)_steps\[\]\s*=\s*\{([\s\S]*?)\n\s*\};/g))
     stepRows(found, name, body, /\{([^{}]*)\}/g);
   return found;
 }
 
-/** The values in Python; joints, poses and routines are known by their order. */
-function inPython(text: string, machine: Machine): Found {
+/** The values in Python; its joints, poses and routines are called as the text's own constants number them. */
+function inPython(text: string): Found {
   const found: Found = new Map();
   const bare = text.replace(/#[^\n]*/g, " ");
   const listOf = (name: string) => new RegExp(`^${name} = \\[\\n([\\s\\S]*?)^\\]`, "m").exec(bare)?.[1] ?? "";
+  const namesOf = (prefix: string) => {
+    const names: string[] = [];
+    for (const [, name = "", at = ""] of bare.matchAll(new RegExp(`^${prefix}_(\\w+) *= *(\\d{1,4})\\s*$`, "gm")))
+      names[Number(at)] = name.toLowerCase();
+    return names;
+  };
+  const joints = namesOf("JOINT");
   for (const [at, body] of listOf("joints").split("Joint(").slice(1).entries()) {
-    const name = machine.joints[at]?.name;
+    const name = joints[at];
+    if (name === undefined) continue;
     for (const [, field = "", value = ""] of body.matchAll(/(\w+)=([^,()\n]+|\([^()\n]*\))/g)) {
       const [low = "", high = ""] = value
         .replace(/[()]/g, "")
@@ -256,22 +267,26 @@ function inPython(text: string, machine: Machine): Found {
       else found.set(`joint/${name}/window_low`, low).set(`joint/${name}/window_high`, high);
     }
   }
+  const poses = namesOf("POSE");
   for (const [at, [, body = ""]] of [...listOf("poses").matchAll(/\(([^()]*)\)/g)].entries())
-    poseRow(found, machine, machine.poses[at]?.name ?? "", body);
+    if (poses[at] !== undefined) poseRow(found, joints, poses[at], body);
+  const routines = namesOf("ROUTINE");
   for (const [at, body] of listOf("routines")
     .split(/\bRoutine\(/)
     .slice(1)
     .entries())
-    stepRows(found, machine.routines[at]?.name ?? "", body, /\(((?:MOVE|HOLD|WAIT)[^()]*)\)/g);
+    if (routines[at] !== undefined) stepRows(found, routines[at], body, /\(((?:MOVE|HOLD|WAIT)[^()]*)\)/g);
   return found;
 }
 
-function poseRow(found: Found, { joints }: Machine, pose: string, body: string): void {
-  const cells = body.split(",").map((cell) => cell.trim());
-  for (const [at, joint] of joints.entries()) {
-    const cell = cells[at];
-    if (cell) found.set(`pose/${pose}/${joint.name}`, cell);
-  }
+/** A pose's cells stand in the order of the joints of the same text; without those nobody knows whose they are. */
+function poseRow(found: Found, joints: readonly string[], pose: string, body: string): void {
+  const cells = body
+    .replace(/,\s*$/, "")
+    .split(",")
+    .map((cell) => cell.trim());
+  if (cells.length !== joints.length) return;
+  for (const [at, joint] of joints.entries()) found.set(`pose/${pose}/${joint}`, cells[at] as string);
 }
 
 function stepRows(found: Found, routine: string, body: string, pattern: RegExp): void {
