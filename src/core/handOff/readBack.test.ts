@@ -98,6 +98,14 @@ test.each(["1e999", "-1e999"])("%s is a number that no limit may be: nothing is 
   expect(applyEdit(takeOver(project, none, differences), project).ok).toBe(false);
 });
 
+test("a routine with a step more on the bench than in the text: its steps are shown, and none is taken over", () => {
+  const project = inLanguage("c");
+  const text = textOf(project).replace(/ +\{ MOVE, +POSE_WATCH,[^\n]*\n/, "");
+  const { differences } = read(project, text);
+  expect(differences.length).toBeGreaterThan(3);
+  expect(differences.every(({ why }) => why?.includes("another number of steps"))).toBe(true);
+});
+
 test("a slope is shown and not taken over: it follows from a measurement", () => {
   const project = inLanguage("c");
   const { differences } = read(project, changed(textOf(project), ".slope = 5.555555555555555,", ".slope = 6,"));

@@ -54,7 +54,14 @@ export function readBack(project: Project, takes: TakeLibrary, given: string): R
     return problem("No joints, poses or steps as Vantel writes them were found in it. Take the whole .c or .py file.");
   const differences: Difference[] = [];
   let missing = 0;
-  for (const { key, what, value, why } of written(machine)) {
+  // Steps are known by their order: where the text has more or fewer of them, none is known for sure.
+  const isOtherRow = (key: string) => {
+    const [kind, name] = key.split("/");
+    const row = kind === "step" ? machine.routines.find((one) => one.name === name) : undefined;
+    return row !== undefined && found.get(`steps/${name}`) !== String(row.steps.length);
+  };
+  for (const { key, what, value, why: own } of written(machine)) {
+    const why = own ?? (isOtherRow(key) ? "the text has another number of steps than the bench" : null);
     const now = found.get(key);
     if (now === undefined) {
       missing += 1;
@@ -290,7 +297,9 @@ function poseRow(found: Found, joints: readonly string[], pose: string, body: st
 }
 
 function stepRows(found: Found, routine: string, body: string, pattern: RegExp): void {
-  for (const [at, [, row = ""]] of [...body.matchAll(pattern)].entries()) {
+  const rows = [...body.matchAll(pattern)];
+  found.set(`steps/${routine}`, String(rows.length));
+  for (const [at, [, row = ""]] of rows.entries()) {
     const [kind, pose = "", moveMs = "", holdMs = "", staggerMs = ""] = row.split(",").map((cell) => cell.trim());
     const key = `step/${routine}/${at}`;
     found.set(`${key}/hold_ms`, holdMs);
