@@ -3,13 +3,17 @@ import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { cFiles, machineOf, pythonFile } from "../src/core/handOff";
-import { usualHandOff } from "../src/core/project";
+import { type HandOff, usualHandOff } from "../src/core/project";
 import { crowdScore } from "./performance";
 
 const ticks = 20_000;
 
-/** The exported player with 32 joints in C and in Python: how long a tick takes, and how large it is. */
+/** The exported player with 32 joints in C and in Python, in floating point and in whole numbers: how long a tick takes, and how large it is. */
 export async function handOffSpeed(): Promise<string[]> {
+  return [...speedWith("real"), ...speedWith("whole")];
+}
+
+function speedWith(numbers: HandOff["numbers"]): string[] {
   const { project, score } = crowdScore(60_000);
   const made = machineOf(
     { ...project, routines: [score.routine] },
@@ -25,7 +29,7 @@ export async function handOffSpeed(): Promise<string[]> {
     set: "last = {count} + {board} + {channel};",
     off: "last = {channel};",
   };
-  for (const { name, text } of cFiles(machine, own)) writeFileSync(join(folder, name), text);
+  for (const { name, text } of cFiles(machine, own, numbers)) writeFileSync(join(folder, name), text);
   const { name } = machine;
   writeFileSync(
     join(folder, "main.c"),
@@ -45,7 +49,7 @@ int main(void)
   const program = join(folder, "program");
   execFileSync("gcc", ["-std=c99", "-O2", join(folder, `${name}.c`), join(folder, "main.c"), "-o", program]);
   const inC = Number(execFileSync(program).toString());
-  const python = pythonFile(machine, usualHandOff.lines.python);
+  const python = pythonFile(machine, usualHandOff.lines.python, numbers);
   writeFileSync(join(folder, python.name), python.text);
   const script = `import time, ${name} as made
 rig = made.Rig(); rig.hold(); rig.play(0)
@@ -66,7 +70,7 @@ print(time.perf_counter() - begin)`;
       .toLocaleString("en")
       .replaceAll(",", " ");
   return [
-    `32 joints in C: ${perS(inC, ticks)} ticks a second; the whole program has ${sizes[0]} bytes of code and tables, ${Number(sizes[1]) + Number(sizes[2])} of memory`,
+    `32 joints in C, ${numbers} numbers: ${perS(inC, ticks)} ticks a second; the whole program has ${sizes[0]} bytes of code and tables, ${Number(sizes[1]) + Number(sizes[2])} of memory`,
     `the same in Python: ${perS(inPython, ticks / 20)} ticks a second`,
   ];
 }

@@ -18,10 +18,22 @@ test.each(["c", "python"] as const)(
   },
 );
 
+test.each(["c", "python"] as const)(
+  "the demo's owl in whole numbers in %s: every frame and every angle within the count that is said of it",
+  (language) => {
+    const looks = { frames: 600, targets: language === "c" ? 20_000 : 2000 };
+    const same = handOffDifference(onlyOwl, [], language, looks, "whole");
+    expect(typeof same === "string" ? same : same > 6 * 600).toBe(true);
+    const made = handOff({ ...onlyOwl, handOff: { ...onlyOwl.handOff, language, numbers: "whole" } }, new Map());
+    expect(made.ok && made.value.sums.worstCounts).toBe(1);
+    expect(made.ok && made.value.files.every(({ text }) => !/\b(?:double|float)\b/.test(text))).toBe(true);
+  },
+);
+
 test("in C it holds under both sanitizers, and the owl really moves", () => {
   const made = machineOf(onlyOwl, { jointIds: [], poseIds: [], routineIds: [owl.id] }, new Map());
   if (!made.ok) throw new Error(made.problem);
-  const said = runC(made.value, ["p 0 500"], true);
+  const said = runC(made.value, ["p 0 500"], "real", true);
   expect(new Set(said).size).toBeGreaterThan(150);
   expect(said.map((line) => line.trim())).toEqual(
     benchFrames(onlyOwl, [], made.value, { kind: "routine", at: 0 }, 500).map((line) => line.trim()),
@@ -33,7 +45,10 @@ test.each([3, 7, 10, 12, 18, 24])(
   (seed) => {
     const { project, takes } = randomRig(seed);
     for (const language of ["c", "python"] as const)
-      expect(handOffDifference(project, takes, language, { frames: 300, targets: 300 })).toEqual(expect.any(Number));
+      for (const numbers of ["real", "whole"] as const)
+        expect(handOffDifference(project, takes, language, { frames: 300, targets: 300 }, numbers)).toEqual(
+          expect.any(Number),
+        );
   },
 );
 

@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Engine } from "../../src/core/engine";
 import { cFiles, type Machine, pythonFile, waitsOf } from "../../src/core/handOff";
-import type { OwnLines, Project, TakeData } from "../../src/core/project";
+import type { HandOff, OwnLines, Project, TakeData } from "../../src/core/project";
 
 /** The lines of a person whose platform writes down what it is told. */
 export const writtenDown: OwnLines = {
@@ -25,14 +25,25 @@ export interface Asked {
 /** A pose is gone to in so long. */
 const glideMs = 730;
 
-const harness = ({ name, joints, poses, routines }: Machine, waits: number) => `
+export type Numbers = HandOff["numbers"];
+
+/** What a target is multiplied by in the code. */
+const scalesOf = ({ joints }: Machine, numbers: Numbers) =>
+  joints.map(({ unit }) => (numbers === "real" ? 1 : unit === "°" ? 65_536 : 16_777_216));
+
+const harness = (machine: Machine, waits: number, numbers: Numbers) => {
+  const { name, joints, poses, routines } = machine;
+  const asked = "(low + (high - low) * (double)at / (double)(many - 1))";
+  return `
 #include "${name}.h"
 #include <stdio.h>
 #include <stdlib.h>
+#include <math.h>
 static long counts[1024];
 void set_count(unsigned board, unsigned channel, long count) { counts[board * 256 + channel] = count; }
 ${waits > 0 ? `bool ${name}_is_met(uint8_t wait) { (void)wait; return false; }` : ""}
 static void play(long frames);
+static const double scales[] = { ${scalesOf(machine, numbers).join(", ")} };
 static const unsigned channels[] = { ${joints.map(({ boardAt, channel }) => boardAt * 256 + channel).join(", ")} };
 static void play(long frames)
 {
@@ -45,7 +56,7 @@ static void play(long frames)
 int main(int argc, char **argv)
 {
   char what; int of; long many; double low, high;
-  (void)argc; (void)argv;
+  (void)argc; (void)argv; (void)scales;
   while (scanf(" %c %d %ld", &what, &of, &many) == 3) {
     if (what == 'p') {
       for (int i = 0; i < 1024; i++) counts[i] = -1;
@@ -64,20 +75,26 @@ int main(int argc, char **argv)
       if (scanf("%lf %lf", &low, &high) != 2) return 4;
       ${name}_begin();
       for (long at = 0; at < many; at++)
-        printf("%ld\\n", (long)${name}_count_of((uint8_t)of, low + (high - low) * (double)at / (double)(many - 1)));
+        printf("%ld\\n", (long)${name}_count_of((uint8_t)of, ${numbers === "real" ? asked : `(Target)floor(${asked} * scales[of] + 0.5)`}));
     }
   }
   return 0;
 }
 `;
+};
 
 /** Compiles a machine's code with all warnings as errors, and lets it answer: a line a frame, or a number a target. */
-export function runC(machine: Machine, asks: readonly string[], sanitizes = false): readonly string[] {
+export function runC(
+  machine: Machine,
+  asks: readonly string[],
+  numbers: Numbers = "real",
+  sanitizes = false,
+): readonly string[] {
   const folder = mkdtempSync(join(tmpdir(), "vantel-hand-off-"));
   try {
-    const files = cFiles(machine, writtenDown);
+    const files = cFiles(machine, writtenDown, numbers);
     for (const { name, text } of files) writeFileSync(join(folder, name), text);
-    writeFileSync(join(folder, "harness.c"), harness(machine, waitsOf(machine).length));
+    writeFileSync(join(folder, "harness.c"), harness(machine, waitsOf(machine).length, numbers));
     const program = join(folder, "program");
     const more = sanitizes ? ["-fsanitize=address,undefined", "-fno-sanitize-recover=all"] : [];
     execFileSync("gcc", [...strict, ...more, "-c", join(folder, `${machine.name}.c`), "-o", join(folder, "made.o")], {
@@ -85,7 +102,7 @@ export function runC(machine: Machine, asks: readonly string[], sanitizes = fals
     });
     execFileSync(
       "gcc",
-      ["-std=c99", "-O1", ...more, join(folder, "harness.c"), join(folder, "made.o"), "-o", program],
+      ["-std=c99", "-O1", ...more, join(folder, "harness.c"), join(folder, "made.o"), "-o", program, "-lm"],
       { stdio: "pipe" },
     );
     const said = execFileSync(program, { input: `${asks.join("\n")}\n`, maxBuffer: 1 << 30 });
@@ -102,9 +119,12 @@ const pythonWritten: OwnLines = {
   off: "counts[{board}, {channel}] = -1",
 };
 
-const pythonHarness = ({ name, joints }: Machine) => `
-import sys
+const pythonHarness = (machine: Machine, numbers: Numbers) => {
+  const { name, joints } = machine;
+  return `
+import math, sys
 import ${name} as made
+scales = [${scalesOf(machine, numbers).join(", ")}]
 channels = [${joints.map(({ boardAt, channel }) => `(${boardAt}, ${channel})`).join(", ")}]
 out = []
 for line in sys.stdin:
@@ -124,18 +144,20 @@ for line in sys.stdin:
         rig = made.Rig()
         low, high, many = float(rest[0]), float(rest[1]), int(many)
         for at in range(many):
-            count = rig.count_of(int(of), low + (high - low) * at / (many - 1))
+            target = low + (high - low) * at / (many - 1)
+            count = rig.count_of(int(of), ${numbers === "real" ? "target" : "math.floor(target * scales[int(of)] + 0.5)"})
             out.append(str(-1 if count is None else count))
 print("\\n".join(out))
 `;
+};
 
 /** Runs a machine's code in Python, and lets it answer as `runC` does. */
-export function runPython(machine: Machine, asks: readonly string[]): readonly string[] {
+export function runPython(machine: Machine, asks: readonly string[], numbers: Numbers = "real"): readonly string[] {
   const folder = mkdtempSync(join(tmpdir(), "vantel-hand-off-"));
   try {
-    const { name, text } = pythonFile(machine, pythonWritten);
+    const { name, text } = pythonFile(machine, pythonWritten, numbers);
     writeFileSync(join(folder, name), text);
-    writeFileSync(join(folder, "harness_.py"), pythonHarness(machine));
+    writeFileSync(join(folder, "harness_.py"), pythonHarness(machine, numbers));
     const said = execFileSync("python3", ["-W", "error", join(folder, "harness_.py")], {
       input: `${asks.join("\n")}\n`,
       maxBuffer: 1 << 30,

@@ -14,11 +14,21 @@ export const migrations: readonly ((project: unknown) => unknown)[] = [
   toOrigins,
   toWires,
   toHandOff,
+  toNumbers,
 ];
+
+/** 8 → 9: code is written in floating point or in whole numbers. Until now there was only the first. */
+function toNumbers(project: unknown): unknown {
+  return isRecord(project) && isRecord(project.handOff)
+    ? { ...project, handOff: { ...project.handOff, numbers: "real" } }
+    : project;
+}
+
+const { numbers: _, ...handOffOfVersion8 } = usualHandOff;
 
 /** 7 → 8: a project says how its code is handed off. */
 function toHandOff(project: unknown): unknown {
-  return isRecord(project) ? { ...project, handOff: usualHandOff } : project;
+  return isRecord(project) ? { ...project, handOff: handOffOfVersion8 } : project;
 }
 
 /** 6 → 7: a board may be on a wire of its own. Those of before were simulated, and stay so. */

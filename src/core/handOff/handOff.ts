@@ -1,11 +1,13 @@
 import type { Project, TakeLibrary } from "@core/project";
-import { ok, type Result } from "@core/result";
+import { ok, problem, type Result } from "@core/result";
 import { cFiles } from "./c/cFiles";
 import type { HandedFile } from "./describe";
 import { isSmart, type Machine, machineOf } from "./machine";
-import { checkLines } from "./ownLines";
+import { checkLines, placesIn } from "./ownLines";
 import { pythonFile } from "./python/pythonFile";
 import { machineRoutine } from "./routines";
+import { wholeBound } from "./whole/bound";
+import { whyNotWhole } from "./whole/words";
 
 export interface HandedOff {
   readonly files: readonly HandedFile[];
@@ -28,6 +30,8 @@ export interface Sums {
   readonly frames: number;
   /** What was reduced to keys is off by no more than this, in degrees; 0 where nothing was. */
   readonly worstError: number;
+  /** In whole numbers: by how many counts any frame is off the bench's own, at most. */
+  readonly worstCounts: number | null;
 }
 
 /** What of a project is taken along: everything that is not left out, and can be. */
@@ -58,18 +62,24 @@ export function chosenMachine(
 
 /** What a project hands off, as files. Fails in words where there is nothing, or where the own lines cannot be used. */
 export function handOff(project: Project, takes: TakeLibrary): Result<HandedOff> {
-  const { language, lines } = project.handOff;
+  const { language, numbers, lines } = project.handOff;
   const own = lines[language];
   const chosen = chosenMachine(project, takes);
   if (!chosen.ok) return chosen;
   const { machine, refused } = chosen.value;
   const isUsable = checkLines(own, [...new Set(machine.joints.map(({ board }) => board))]);
   if (!isUsable.ok) return isUsable;
-  const files = language === "c" ? cFiles(machine, own) : [pythonFile(machine, own)];
-  return ok({ files, refused, sums: sumsOf(machine, files) });
+  const whyNot = numbers === "whole" ? whyNotWhole(machine, placesIn(own.set).includes("value")) : null;
+  if (whyNot) return problem(whyNot);
+  const files = language === "c" ? cFiles(machine, own, numbers) : [pythonFile(machine, own, numbers)];
+  return ok({
+    files,
+    refused,
+    sums: { ...sumsOf(machine, files), worstCounts: numbers === "whole" ? wholeBound(machine) : null },
+  });
 }
 
-function sumsOf(machine: Machine, files: readonly HandedFile[]): Sums {
+function sumsOf(machine: Machine, files: readonly HandedFile[]): Omit<Sums, "worstCounts"> {
   const { joints, poses, routines, frameMs } = machine;
   const sum = <Item>(items: readonly Item[], bytes: (item: Item) => number) =>
     items.reduce((all, item) => all + bytes(item), 0);

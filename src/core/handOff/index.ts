@@ -6,3 +6,4 @@ export { checkLines, type Place, places } from "./ownLines";
 export { pythonFile } from "./python/pythonFile";
 export { type Difference, type ReadBack, readBack, takeOver } from "./readBack";
 export { type Cell, jsonOf, markdownOf, type Rows, type TableAsk, type TableFormat, tableOf } from "./tables";
+export { wholeBound } from "./whole/bound";

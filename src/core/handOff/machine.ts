@@ -1,5 +1,6 @@
 import type { Curve } from "@core/calibrate";
 import { encodingNames, encodingWorking, type Rounding } from "@core/encodings";
+import { gateLimits, heldBack, passGate } from "@core/gate";
 import { type Board, byId, frameHzOf, type Joint, type Project, type Range, type TakeLibrary } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { jointMapOf } from "@core/rig";
@@ -48,6 +49,8 @@ export interface MachineJoint {
   readonly periodUs: number;
   /** At a spin of 0 it gets no signal. */
   readonly isLimpAtRest: boolean;
+  /** The count that the bench itself sends for a target, kept within travel and window; −1 for none. */
+  readonly countOf: (target: number) => number;
 }
 
 export interface MachinePose {
@@ -177,6 +180,7 @@ function machineJoint(project: Project, joint: Joint, name: string, boardAt: num
   const board = byId(project.boards, joint.boardId);
   const maker = signalMakerOf(board, joint.channel);
   const map = jointMapOf(joint, card);
+  const limits = gateLimits(map, maker, card.window);
   return {
     id: joint.id,
     label: joint.label,
@@ -207,6 +211,12 @@ function machineJoint(project: Project, joint: Joint, name: string, boardAt: num
     },
     periodUs: maker.periodUs,
     isLimpAtRest: joint.axis.kind === "spin" && joint.axis.atRest === "release",
+    countOf: (target) => {
+      const stands = Math.min(Math.max(target, map.lowTarget), map.highTarget);
+      const passage = { target: stands, count: Number.NaN, setPoint: Number.NaN, heldBack: heldBack.nothing };
+      passGate(limits, stands, 0, passage);
+      return Number.isNaN(passage.count) ? -1 : passage.count;
+    },
   };
 }
 

@@ -1,5 +1,13 @@
 import { demoProject } from "@core/demo";
-import { applyEdit, byId, type Project, setHandOffLanguage, setLeftOut } from "@core/project";
+import {
+  applyEdit,
+  byId,
+  type Project,
+  setHandOffLanguage,
+  setHandOffNumbers,
+  setLeftOut,
+  setPoseTarget,
+} from "@core/project";
 import { expect, test } from "vitest";
 import { handOff, type ReadBack, readBack, takeOver } from ".";
 
@@ -29,6 +37,30 @@ test.each(["c", "python"] as const)("%s as it was written differs in nothing", (
   const project = inLanguage(language);
   expect(read(project, textOf(project))).toEqual({ differences: [], missing: 0 });
 });
+
+test.each(["c", "python"] as const)(
+  "%s in whole numbers: as written it differs in nothing; what was changed is found",
+  (language) => {
+    const whole = setHandOffNumbers("whole").apply(inLanguage(language));
+    if (!whole.ok) throw new Error(whole.problem);
+    // A number that no whole one is exactly.
+    const odd = setPoseTarget("pose-call", "neck-turn", 10.1234567).apply(whole.value);
+    if (!odd.ok) throw new Error(odd.problem);
+    const project = odd.value;
+    const text = textOf(project);
+    expect(read(project, text).differences).toEqual([]);
+    const narrower =
+      language === "c"
+        ? changed(text, ".high = DEG(80), .home = DEG(0),", ".high = DEG(62.5), .home = DEG(-5),")
+        : changed(text, "high=deg(80), home=0,", "high=deg(625, 10), home=deg(-5),");
+    const { differences } = read(project, changed(narrower, /(MOVE, +POSE_WATCH, +(?:MS|ms))\(900\)/, "$1(950)"));
+    expect(differences.map(({ what, before, now }) => `${what}: ${before} → ${now}`)).toEqual([
+      "Neck turn, upper limit: 80 → 62.5",
+      "Neck turn, home: 0 → -5",
+      "Owl wakes, step 1, move ms: 900 → 950",
+    ]);
+  },
+);
 
 test("what was changed in C is found, taken over as one edit, and written again as it stands in the changed file", () => {
   const project = inLanguage("c");
@@ -88,7 +120,7 @@ test.each(["c", "python"] as const)(
 test("poses without the joints that they are of are not read: nobody knows whose cells they are", () => {
   const project = inLanguage("c");
   const text = textOf(project);
-  const back = readBack(project, none, text.slice(text.indexOf("static const double poses")));
+  const back = readBack(project, none, text.slice(text.indexOf("static const Target poses")));
   expect(back.ok && back.value.differences).toEqual([]);
 });
 

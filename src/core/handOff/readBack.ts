@@ -49,7 +49,8 @@ export function readBack(project: Project, takes: TakeLibrary, given: string): R
   const made = chosenMachine(project, takes);
   if (!made.ok) return made;
   const machine = made.value.machine;
-  const found = language === "c" ? inC(text) : inPython(text);
+  const isWhole = wholePattern.test(text);
+  const found = language === "c" ? inC(plain(text)) : inPython(plain(text));
   if (found.size === 0)
     return problem("No joints, poses or steps as Vantel writes them were found in it. Take the whole .c or .py file.");
   const differences: Difference[] = [];
@@ -61,6 +62,7 @@ export function readBack(project: Project, takes: TakeLibrary, given: string): R
     return row !== undefined && found.get(`steps/${name}`) !== String(row.steps.length);
   };
   for (const { key, what, value, why: own } of written(machine)) {
+    if (isWhole && onlyReal.test(key)) continue;
     const why = own ?? (isOtherRow(key) ? "the text has another number of steps than the bench" : null);
     const now = found.get(key);
     if (now === undefined) {
@@ -74,12 +76,29 @@ export function readBack(project: Project, takes: TakeLibrary, given: string): R
       ? now === value
       : nothing.has(now)
         ? value === null
-        : value !== null && Number(now) === Number(value);
+        : value !== null && (isWhole ? isAsNear(Number(now), Number(value)) : Number(now) === Number(value));
     if (!isSame)
       differences.push({ key, what, before: value ?? "as it is", now: nothing.has(now) ? "as it is" : now, why });
   }
   return ok({ differences, missing });
 }
+
+/** Only code in whole numbers has these. */
+const wholePattern = /^#define DEG\(x\)|^def deg\(n, over=1\):/m;
+
+/** What code in whole numbers has in another form: window and curve in counts. */
+const onlyReal = /\/(?:window_low|window_high|zero|slope|intercept)$/;
+
+/** The same number in whole ones. The coarsest of them have 16 bits behind the point. */
+const isAsNear = (a: number, b: number) => Math.abs(a - b) <= 2 ** -17;
+
+/** Numbers as they stand in floating point, where the text makes whole ones of them: `DEG(-45.5)` and `deg(-455, 10)` are -45.5. */
+const plain = (text: string) =>
+  text
+    .replace(/\b(?:DEG|SPIN|MS|DEG_PER_S|SPIN_PER_S)\(([^()\n]{1,40})\)/g, "$1")
+    .replace(/\b(?:deg|spin|ms|deg_per_s|spin_per_s)\((-?\d{1,20})(?:, (\d{1,20}))?\)/g, (_, n: string, over = "1") =>
+      String(Number(n) / Number(over)),
+    );
 
 /** Takes chosen differences over, as one edit. */
 export function takeOver(project: Project, takes: TakeLibrary, chosen: readonly Difference[]): Edit {

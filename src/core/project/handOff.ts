@@ -16,6 +16,8 @@ const ownLinesSchema = z.strictObject({
 /** How code is handed off, and what is left out of it. */
 export const handOffSchema = z.strictObject({
   language: z.enum(["c", "python"]),
+  /** Floating point, or whole numbers for processors without it. */
+  numbers: z.enum(["real", "whole"]),
   lines: z.strictObject({ c: ownLinesSchema, python: ownLinesSchema }),
   /** Joints, poses and routines that are not taken along, by id. */
   leftOut: listUpTo(idSchema, 3000),
@@ -27,6 +29,7 @@ export type HandOff = DeepReadonly<z.infer<typeof handOffSchema>>;
 /** Until somebody has written their own: two functions to fill in. */
 export const usualHandOff: HandOff = {
   language: "c",
+  numbers: "real",
   lines: {
     c: {
       top: "#include <stdint.h>\n/* Yours to write. */\nvoid set_count(uint8_t board, uint8_t channel, int32_t count);\nvoid no_signal(uint8_t board, uint8_t channel);",

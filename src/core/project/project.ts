@@ -13,7 +13,7 @@ import { sourceSchema } from "./source";
 import { takeSchema } from "./take";
 
 /** Files and stored projects carry this number; a change of shape raises it and adds a migration in `core/files`. */
-export const schemaVersion = 8;
+export const schemaVersion = 9;
 
 /** How many of each a project has room for. */
 export const listCaps = {

@@ -32,9 +32,12 @@ export interface Company {
 /** Differences smaller than this need no way to be gone first. */
 const closeEnough = 0.05;
 
-/** How long a joint takes to be brought over a way, softly, at a speed that it does not pass; in ms. */
+/**
+ * How long a joint takes to be brought over a way, softly, at a speed that it does not pass: whole ms, so that code in whole numbers, too, begins in the same frame. A
+ * thousandth of one above a whole ms is a rounding.
+ */
 export const leadInMs = (way: number, safePerS: number): number =>
-  Math.abs(way) > closeEnough ? (Math.abs(way) * leastJerkPeakRate * 1000) / safePerS : 0;
+  Math.abs(way) > closeEnough ? Math.ceil((Math.abs(way) * leastJerkPeakRate * 1000) / safePerS - 0.001) : 0;
 
 /** How much faster than its mean the softest curve is at most. */
 const leastJerkPeakRate = 1.875;

@@ -1,5 +1,5 @@
 import { type HandedOff, isSmart } from "@core/handOff";
-import { setHandOffLanguage, setLeftOut } from "@core/project";
+import { setHandOffLanguage, setHandOffNumbers, setLeftOut } from "@core/project";
 import { edit, useProject } from "@stores/document";
 import { formatNumber } from "../parts/format";
 
@@ -13,7 +13,7 @@ interface Item {
 /** The language, what is taken along, and what that comes to. */
 export function TakeAlong({ handed }: { readonly handed: HandedOff | null }) {
   const project = useProject((current) => current);
-  const { language, leftOut } = project.handOff;
+  const { language, numbers, leftOut } = project.handOff;
   const out = new Set(leftOut);
   const joints = project.joints.map((joint) => ({
     id: joint.id,
@@ -24,20 +24,13 @@ export function TakeAlong({ handed }: { readonly handed: HandedOff | null }) {
     <section className="sheet p-3" aria-label="What is taken along">
       <h1 className="heading">Hand-off</h1>
       <p className="caption">The same counts as on this bench, without it.</p>
-      <fieldset className="join mt-2 w-full">
-        <legend className="sr-only">Language</legend>
-        {(["c", "python"] as const).map((one) => (
-          <input
-            key={one}
-            type="radio"
-            name="language"
-            aria-label={one === "c" ? "C99" : "Python 3"}
-            className="btn join-item btn-sm grow"
-            checked={language === one}
-            onChange={() => edit(setHandOffLanguage(one))}
-          />
-        ))}
-      </fieldset>
+      <OneOf
+        legend="Language"
+        choices={languages}
+        chosen={language}
+        onChoose={(one) => edit(setHandOffLanguage(one))}
+      />
+      <OneOf legend="Numbers" choices={kinds} chosen={numbers} onChoose={(one) => edit(setHandOffNumbers(one))} />
       <Picks name="Routines" items={project.routines.map(({ id, name }) => ({ id, label: name }))} out={out} />
       <Picks name="Poses" items={project.poses.map(({ id, name }) => ({ id, label: name }))} out={out} />
       <Picks name="Joints" items={joints} out={out} />
@@ -50,6 +43,41 @@ export function TakeAlong({ handed }: { readonly handed: HandedOff | null }) {
       )}
       {handed && <SumOf handed={handed} />}
     </section>
+  );
+}
+
+const languages = [
+  ["c", "C99"],
+  ["python", "Python 3"],
+] as const;
+const kinds = [
+  ["real", "Floating point"],
+  ["whole", "Whole numbers"],
+] as const;
+
+interface OneOfProps<Value extends string> {
+  readonly legend: string;
+  readonly choices: readonly (readonly [Value, string])[];
+  readonly chosen: Value;
+  readonly onChoose: (value: Value) => void;
+}
+
+function OneOf<Value extends string>({ legend, choices, chosen, onChoose }: OneOfProps<Value>) {
+  return (
+    <fieldset className="join mt-2 w-full">
+      <legend className="sr-only">{legend}</legend>
+      {choices.map(([value, label]) => (
+        <input
+          key={value}
+          type="radio"
+          name={legend}
+          aria-label={label}
+          className="btn join-item btn-sm grow"
+          checked={chosen === value}
+          onChange={() => onChoose(value)}
+        />
+      ))}
+    </fieldset>
   );
 }
 
@@ -123,6 +151,12 @@ function SumOf({ handed: { sums } }: { readonly handed: HandedOff }) {
       <dd className="number text-right">about {kB(sums.memoryBytes)}</dd>
       <dt className="caption">frames</dt>
       <dd className="number text-right">{sums.frames}</dd>
+      {sums.worstCounts !== null && (
+        <>
+          <dt className="caption">any frame</dt>
+          <dd className="number text-right">within {sums.worstCounts} of the bench’s count</dd>
+        </>
+      )}
       {sums.worstError > 0 && (
         <>
           <dt className="caption">takes, reduced</dt>

@@ -1,8 +1,11 @@
 import type { OwnLines } from "@core/project";
 import type { Machine } from "../machine";
+import type { Spelling } from "./spelling";
 
-export function faceText(machine: Machine, { start }: OwnLines): string {
+export function faceText(machine: Machine, { start }: OwnLines, spelling: Spelling): string {
   const { name, poses, routines } = machine;
+  const { isWhole, isNone, askedMs } = spelling;
+  const orNone = isNone ? ` || ${isNone("target")}` : "";
   const hasPlayer = routines.length > 0;
   const hasPoses = poses.length > 0;
   const stopped = [
@@ -28,14 +31,14 @@ ${start
     find_bounds(at);
     live[at].is_held = false;
     live[at].wish = live[at].target = joints[at].home;
-    live[at].count = -1;
+    live[at].count = -1;${isWhole ? "\n    live[at].rest = 0;" : ""}
   }
 ${stopped.map((line) => `${line}\n`).join("")}  has_ticked = false;
 }
 
-void ${name}_stands(uint8_t joint, double target)
+void ${name}_stands(uint8_t joint, Target target)
 {
-  if (joint >= JOINT_COUNT || live[joint].is_held || !(target - target == 0)) return;
+  if (joint >= JOINT_COUNT || live[joint].is_held${orNone}) return;
   if (target < joints[joint].low) target = joints[joint].low;
   if (target > joints[joint].high) target = joints[joint].high;
   live[joint].wish = live[joint].target = target;
@@ -62,7 +65,7 @@ void ${name}_release(void)
   }
 }
 
-void ${name}_go(uint8_t joint, double target)
+void ${name}_go(uint8_t joint, Target target)
 {
   if (joint >= JOINT_COUNT || !live[joint].is_held) return;
 ${hasPlayer ? "  is_mine[joint] = false;\n" : ""}${hasPoses ? "  is_gliding[joint] = false;\n" : ""}  live[joint].wish = target;
@@ -70,9 +73,9 @@ ${hasPlayer ? "  is_mine[joint] = false;\n" : ""}${hasPoses ? "  is_gliding[join
 ${
   hasPoses
     ? `
-void ${name}_pose(uint8_t pose, double in_ms)
+void ${name}_pose(uint8_t pose, ${askedMs.type} in_ms)
 {
-  if (pose >= POSE_COUNT || !(in_ms >= 0)) return;
+  if (pose >= POSE_COUNT${askedMs.isWrong ? ` || ${askedMs.isWrong}` : ""}) return;
   ${name}_stop();
   for (uint8_t at = 0; at < JOINT_COUNT; at++) {
     if (!live[at].is_held || poses[pose][at] == KEEP) continue;
@@ -80,7 +83,7 @@ void ${name}_pose(uint8_t pose, double in_ms)
     glide_from[at] = live[at].wish;
     glide_to[at] = poses[pose][at];
   }
-  glide_ms = in_ms;
+  glide_ms = ${askedMs.own};
   glided_ms = 0;
 }
 `
@@ -119,7 +122,7 @@ void ${name}_tick(uint32_t now_ms)
   const uint32_t since_ms = now_ms - last_ms;
   if (has_ticked && since_ms < FRAME_MS) return;
   /* However late: time moves on by no more than this. */
-  const double dt_ms = !has_ticked ? 0 : since_ms > 50 ? 50 : since_ms;
+  const Ms dt_ms = !has_ticked ? 0 : ${spelling.sinceMs("since_ms > 50 ? 50 : since_ms")};
   has_ticked = true;
   last_ms = now_ms;
 ${hasPoses ? "  glide(dt_ms);\n" : ""}${
@@ -133,20 +136,20 @@ ${hasPoses ? "  glide(dt_ms);\n" : ""}${
     if (live[at].is_held) pass_gate(at, dt_ms);
 }
 
-double ${name}_target(uint8_t joint) { return joint < JOINT_COUNT ? live[joint].target : 0; }
+Target ${name}_target(uint8_t joint) { return joint < JOINT_COUNT ? live[joint].target : 0; }
 
-int32_t ${name}_count_of(uint8_t at, double target)
+int32_t ${name}_count_of(uint8_t at, Target target)
 {
-  if (at >= JOINT_COUNT || !(target - target == 0)) return -1;
+  if (at >= JOINT_COUNT${orNone}) return -1;
   const Joint *joint = &joints[at];
   if (target < joint->low) target = joint->low;
   if (target > joint->high) target = joint->high;
   return count_for(at, &target);
 }
 
-double ${name}_target_of(uint8_t at, int32_t count)
+Target ${name}_target_of(uint8_t at, int32_t count)
 {
-  return at < JOINT_COUNT ? target_at(&joints[at], pulse_of(&joints[at], count)) : 0;
+  return at < JOINT_COUNT ? ${isWhole ? "target_at(&joints[at], count)" : "target_at(&joints[at], pulse_of(&joints[at], count))"} : 0;
 }
 `;
 }

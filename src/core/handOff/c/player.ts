@@ -1,31 +1,35 @@
-import { easingsUsed } from "../easingsUsed";
 import type { Machine } from "../machine";
-import { upper } from "./words";
+import type { Spelling } from "./spelling";
 
 const hasWaits = ({ routines }: Machine) => routines.some(({ steps }) => steps.some(({ kind }) => kind === "wait"));
 
 /** What brings joints somewhere: to a pose, to the beginning of a routine, and along it. */
-export function playerText(machine: Machine, hasKeys: boolean, isSmooth: boolean): readonly string[] {
+export function playerText(
+  machine: Machine,
+  spelling: Spelling,
+  hasKeys: boolean,
+  isSmooth: boolean,
+): readonly string[] {
   const hasRoutines = machine.routines.length > 0;
   const mostSteps = Math.max(1, ...machine.routines.map(({ steps }) => steps.length));
   const mostTracks = Math.max(1, ...machine.routines.map(({ tracks }) => tracks.length));
   const lead = `/* ---- What moves by itself. ---- */
 
-static double way_of(double a, double b) { return a > b ? a - b : b - a; }
+static Target way_of(Target a, Target b) { return a > b ? a - b : b - a; }
 `;
   const gliding = `/* On the way to a pose. */
 static bool is_gliding[JOINT_COUNT];
-static double glide_from[JOINT_COUNT], glide_to[JOINT_COUNT];
-static double glide_ms, glided_ms;
+static Target glide_from[JOINT_COUNT], glide_to[JOINT_COUNT];
+static Ms glide_ms, glided_ms;
 
-static void glide(double dt_ms)
+static void glide(Ms dt_ms)
 {
   bool is_any = false;
   glided_ms += dt_ms;
   for (uint8_t at = 0; at < JOINT_COUNT; at++) {
     if (!is_gliding[at]) continue;
-    const double from = glide_from[at], to = glide_to[at];
-    live[at].wish = glided_ms >= glide_ms ? to : from + (to - from) * least_jerk(glided_ms / glide_ms);
+    const Target from = glide_from[at], to = glide_to[at];
+    live[at].wish = glided_ms >= glide_ms ? to : from + part(to - from, ease(LEAST_JERK, share_of(glided_ms, glide_ms)));
     is_any = true;
   }
   if (!is_any || glided_ms >= glide_ms)
@@ -35,61 +39,70 @@ static void glide(double dt_ms)
   return [
     lead,
     ...(machine.poses.length > 0 ? [gliding] : []),
-    ...(hasRoutines ? [routineText(machine, mostSteps, mostTracks, hasKeys, isSmooth)] : []),
+    ...(hasRoutines ? [routineText(machine, spelling, mostSteps, mostTracks, hasKeys, isSmooth)] : []),
   ];
 }
 
 const keysText = (
   isSmooth: boolean,
+  smooth: string,
 ) => `/* What a track's keys make of a value at a moment; outside them they change nothing. */
-static double over(const Track *track, double value, double at_ms)
+static Target over(const Track *track, Target value, Ms ms)
 {
   const Key *keys = track->keys;
   const uint16_t last = (uint16_t)(track->key_count - 1);
-  if (!track->key_count || at_ms < keys[0].at_ms || at_ms > keys[last].at_ms) return value;
+  if (!track->key_count || ms < keys[0].at_ms || ms > keys[last].at_ms) return value;
   uint16_t low = 0, high = track->key_count;
   while (high - low > 1) {
     const uint16_t middle = (uint16_t)((low + high) / 2);
-    if (keys[middle].at_ms <= at_ms) low = middle;
+    if (keys[middle].at_ms <= ms) low = middle;
     else high = middle;
   }
   const Key *key = &keys[low];
-  double own = key->target;
+  Target own = key->target;
   if (low != last && key->shape != STAY) {
     const Key *next = key + 1;
-    const double width_ms = next->at_ms - key->at_ms;
-    const double share = (at_ms - key->at_ms) / width_ms;
+    const Ms width_ms = next->at_ms - key->at_ms;
+    const Share share = share_of(ms - key->at_ms, width_ms);
     ${
       isSmooth
-        ? `own = key->shape == LINE ? key->target + (next->target - key->target) * share
-                            : hermite(key->target, key->slope, next->target, next->slope, width_ms, share);`
-        : "own = key->target + (next->target - key->target) * share;"
+        ? `own = key->shape == LINE ? key->target + part(next->target - key->target, share)
+                            : ${smooth};`
+        : "own = key->target + part(next->target - key->target, share);"
     }
   }
   return track->adds ? value + own : own;
 }
 `;
 
-const routineText = (machine: Machine, mostSteps: number, mostTracks: number, hasKeys: boolean, isSmooth: boolean) => {
+const routineText = (
+  machine: Machine,
+  spelling: Spelling,
+  mostSteps: number,
+  mostTracks: number,
+  hasKeys: boolean,
+  isSmooth: boolean,
+) => {
   const isMet = hasWaits(machine) ? `${machine.name}_is_met((uint8_t)step->pose)` : "true";
   return `typedef enum { IDLE, LEADING_IN, PLAYING, WAITING } Phase;
 static Phase phase;
 static const Routine *routine;
-static double begins_ms[${mostSteps + 1}]; /* when each step of what plays begins */
-static double length_ms, at_ms;
+static Ms begins_ms[${mostSteps + 1}]; /* when each step of what plays begins */
+static Ms length_ms, at_ms;
 static bool is_returning;
 static uint32_t rounds_done;
 static uint16_t step_now, next_wait;
 static bool is_mine[JOINT_COUNT];       /* what plays has the joint */
-static double starts[${mostTracks}];             /* where each track's joint stands when the round begins */
-static double lead_from[${mostTracks}], lead_in_ms, lead_left_ms, waited_ms;
+static Target starts[${mostTracks}];             /* where each track's joint stands when the round begins */
+static Target lead_from[${mostTracks}];
+static Ms lead_in_ms, lead_left_ms, waited_ms;
 
-static double target_in(const Step *step, uint8_t joint) { return poses[step->pose][joint]; }
+static Target target_in(const Step *step, uint8_t joint) { return poses[step->pose][joint]; }
 
 static bool moves(const Step *step, uint8_t joint) { return step->kind == MOVE && target_in(step, joint) != KEEP; }
 
 /* When a joint begins to move in a step: joints may start one after the other. */
-static double from_ms_of(uint16_t number, uint8_t joint)
+static Ms from_ms_of(uint16_t number, uint8_t joint)
 {
   const Step *step = &routine->steps[number];
   int order = 0;
@@ -100,15 +113,15 @@ static double from_ms_of(uint16_t number, uint8_t joint)
 /* Works out when each step begins, and how long the routine is. */
 static void lay_steps(void)
 {
-  double now_ms = 0;
+  Ms now_ms = 0;
   for (uint16_t number = 0; number < routine->step_count; number++) {
     const Step *step = &routine->steps[number];
     begins_ms[number] = now_ms;
     if (step->kind == WAIT) continue;
-    double arrive_ms = step->kind == MOVE ? now_ms + step->move_ms : now_ms;
+    Ms arrive_ms = step->kind == MOVE ? now_ms + step->move_ms : now_ms;
     for (uint8_t joint = 0; joint < JOINT_COUNT; joint++) {
       if (!moves(step, joint)) continue;
-      const double to_ms = from_ms_of(number, joint) + step->move_ms;
+      const Ms to_ms = from_ms_of(number, joint) + step->move_ms;
       if (to_ms > arrive_ms) arrive_ms = to_ms;
     }
     now_ms = arrive_ms + step->hold_ms;
@@ -125,7 +138,7 @@ static int32_t move_before(int32_t number, uint8_t joint)
 }
 
 /* Where a joint rests while no move has said anything of it. */
-static double rest_of(const Track *track, double ms, double start)
+static Target rest_of(const Track *track, Ms ms, Target start)
 {
 ${
   hasKeys
@@ -135,7 +148,7 @@ ${
   while (number < routine->step_count && !moves(&routine->steps[number], track->joint)) number++;
   bool is_first = true; /* the keys come before any move */
   if (track->taken_up_at >= 0) {
-    const double begins = begins_ms[track->taken_up_at];
+    const Ms begins = begins_ms[track->taken_up_at];
     if (ms > begins) ms = begins;
     is_first = keys[0].at_ms <= begins;
   } else if (number < routine->step_count)
@@ -149,7 +162,7 @@ ${
 }
 
 /* The target as the moves alone have it. */
-static double base_at(const Track *track, double ms, double start)
+static Target base_at(const Track *track, Ms ms, Target start)
 {
   while (step_now > 0 && begins_ms[step_now] > ms) step_now--;
   while (step_now + 1 < routine->step_count && begins_ms[step_now + 1] <= ms) step_now++;
@@ -157,34 +170,27 @@ static double base_at(const Track *track, double ms, double start)
   while (number >= 0 && from_ms_of((uint16_t)number, track->joint) > ms) number = move_before(number, track->joint);
   if (number < 0) return rest_of(track, ms, start);
   const Step *step = &routine->steps[number];
-  const double from_ms = from_ms_of((uint16_t)number, track->joint);
-  const double to_ms = from_ms + step->move_ms;
-  const double to = target_in(step, track->joint);
+  const Ms from_ms = from_ms_of((uint16_t)number, track->joint);
+  const Ms to_ms = from_ms + step->move_ms;
+  const Target to = target_in(step, track->joint);
   if (ms >= to_ms) return to;
   const int32_t before = move_before(number, track->joint);
-  const double from = before < 0 ? rest_of(track, from_ms, start) : target_in(&routine->steps[before], track->joint);
-  const double share = (ms - from_ms) / (to_ms - from_ms);
-  switch (step->easing) {
-${easingsUsed(machine)
-  .map(({ name }) => `    case ${upper(name)}: return from + (to - from) * ${name}(share);`)
-  .join("\n")}
-    default: return to;
-  }
+  const Target from = before < 0 ? rest_of(track, from_ms, start) : target_in(&routine->steps[before], track->joint);
+  return from + part(to - from, ease(step->easing, share_of(ms - from_ms, to_ms - from_ms)));
 }
-${hasKeys ? `\n${keysText(isSmooth)}` : ""}
-static double value_of(uint8_t place)
+${hasKeys ? `\n${keysText(isSmooth, spelling.smooth)}` : ""}
+static Target value_of(uint8_t place)
 {
   const Track *track = &routine->tracks[place];
-  const double ms = at_ms < length_ms ? at_ms : length_ms;
+  const Ms ms = at_ms < length_ms ? at_ms : length_ms;
   ${hasKeys ? "return over(track, base_at(track, ms, starts[place]), ms);" : "return base_at(track, ms, starts[place]);"}
 }
 
 /* Where a joint is to begin: where it stands, if its first move can be made from there in its time. */
-static double near_start(const Track *track)
+static Target near_start(const Track *track)
 {
-  const double stands = live[track->joint].wish;
-  const double turns = bounds[track->joint].turns_per_s;
-  if (track->taken_up_at >= 0 || turns == 0) return stands;
+  const Target stands = live[track->joint].wish;
+  if (track->taken_up_at >= 0 || bounds[track->joint].turns_per_s == 0) return stands;
   for (uint16_t number = 0; number < routine->step_count; number++) {
     const Step *step = &routine->steps[number];
     if (!moves(step, track->joint)) continue;${
@@ -192,17 +198,17 @@ static double near_start(const Track *track)
         ? "\n    if (track->key_count && !track->adds && track->keys[0].at_ms <= from_ms_of(number, track->joint)) return stands;"
         : ""
     }
-    const double from_ms = from_ms_of(number, track->joint);
-    const double reach = ((from_ms + step->move_ms - from_ms) / 1000) * (turns / peak_rates[step->easing]);
-    const double to = target_in(step, track->joint);
-    const double near = stands < to + reach ? stands : to + reach;
+    const Ms from_ms = from_ms_of(number, track->joint);
+    const Target reach = reach_of(track->joint, from_ms + step->move_ms - from_ms, step->easing);
+    const Target to = target_in(step, track->joint);
+    const Target near = stands < to + reach ? stands : to + reach;
     return near > to - reach ? near : to - reach;
   }
   return stands;
 }
 
 /* Stands at a moment; waits before it are behind. */
-static void place(double ms)
+static void place(Ms ms)
 {
   at_ms = ms;
   is_returning = false;
@@ -217,23 +223,22 @@ static void lead_in(void)
   for (uint8_t at = 0; at < routine->track_count; at++) {
     const uint8_t joint = routine->tracks[at].joint;
     lead_from[at] = live[joint].wish;
-    const double way = way_of(value_of(at), lead_from[at]);
-    const double ms = way > 0.05 ? (way * 1.875 * 1000) / bounds[joint].bring_per_s : 0;
+    const Ms ms = lead_ms_of(joint, way_of(value_of(at), lead_from[at]));
     if (is_mine[joint] && ms > lead_in_ms) lead_in_ms = ms;
   }
   lead_left_ms = lead_in_ms;
   phase = lead_in_ms > 0 ? LEADING_IN : PLAYING;
 }
 
-static void lead_on(double dt_ms)
+static void lead_on(Ms dt_ms)
 {
   lead_left_ms = lead_left_ms > dt_ms ? lead_left_ms - dt_ms : 0;
-  const double share = least_jerk(1 - lead_left_ms / lead_in_ms);
+  const Share share = ease(LEAST_JERK, FULL - share_of(lead_left_ms, lead_in_ms));
   for (uint8_t at = 0; at < routine->track_count; at++) {
     const uint8_t joint = routine->tracks[at].joint;
     if (!is_mine[joint]) continue;
-    const double to = value_of(at);
-    live[joint].wish = share == 1 ? to : lead_from[at] + (to - lead_from[at]) * share;
+    const Target to = value_of(at);
+    live[joint].wish = share == FULL ? to : lead_from[at] + part(to - lead_from[at], share);
   }
   if (lead_left_ms == 0) phase = PLAYING;
 }
@@ -267,24 +272,24 @@ static void end_round(void)
     end_routine();
     return;
   }
-  const double end_ms = is_returning ? 0 : length_ms;
+  const Ms end_ms = is_returning ? 0 : length_ms;
   for (uint8_t at = 0; at < routine->track_count; at++) starts[at] = base_at(&routine->tracks[at], end_ms, starts[at]);
   place(0);
   if (length_ms > 0) lead_in();
 }
 
 /* Runs to the next wait, the end of the way, or as far as time goes. Gives the time that is left. */
-static double run_on(double dt_ms)
+static Ms run_on(Ms dt_ms)
 {
   if (is_returning) {
     at_ms -= dt_ms;
     if (at_ms > 0) return 0;
-    const double over_ms = -at_ms;
+    const Ms over_ms = -at_ms;
     at_ms = 0;
     end_round();
     return over_ms;
   }
-  const double to_ms = at_ms + dt_ms;
+  const Ms to_ms = at_ms + dt_ms;
   const bool is_wait = next_wait < routine->step_count;
   if (is_wait && begins_ms[next_wait] <= (to_ms < length_ms ? to_ms : length_ms)) {
     at_ms = begins_ms[next_wait];
@@ -302,9 +307,9 @@ static double run_on(double dt_ms)
   return to_ms - length_ms;
 }
 
-static void play_on(double dt_ms)
+static void play_on(Ms dt_ms)
 {
-  double left_ms = dt_ms;
+  Ms left_ms = dt_ms;
   for (uint8_t passed = 0; passed < 50 && phase == PLAYING; passed++) {
     left_ms = run_on(left_ms);
     if (left_ms <= 0) break;
@@ -312,7 +317,7 @@ static void play_on(double dt_ms)
   if (phase == PLAYING || phase == WAITING) write_wishes();
 }
 
-static void wait_on(double dt_ms)
+static void wait_on(Ms dt_ms)
 {
   const Step *step = &routine->steps[next_wait];
   waited_ms += dt_ms;

@@ -1,16 +1,23 @@
 import { placeOfEasing, type UsedEasing } from "../easingsUsed";
 import type { Machine } from "../machine";
 import { columns, num } from "../numbers";
-import type { MachineKey, MachineRoutine } from "../routines";
+import type { MachineRoutine } from "../routines";
+import { wholeSlopes } from "../whole/wholeKeys";
+import type { Spelling } from "./spelling";
 import { comment, upper } from "./words";
 
 const shapeNames = { line: "LINE", smooth: "SMOOTH", step: "STAY" } as const;
 
-export function routineTables(machine: Machine, used: readonly UsedEasing[], hasKeys: boolean): readonly string[] {
+export function routineTables(
+  machine: Machine,
+  used: readonly UsedEasing[],
+  spelling: Spelling,
+  hasKeys: boolean,
+): readonly string[] {
   const { routines } = machine;
   let waits = 0;
   const tables = routines.flatMap((routine) => {
-    const text = routineTable(machine, routine, used, waits);
+    const text = routineTable(machine, routine, used, spelling, waits);
     waits += routine.steps.filter(({ kind }) => kind === "wait").length;
     return text;
   });
@@ -20,7 +27,7 @@ export function routineTables(machine: Machine, used: readonly UsedEasing[], has
       `  [ROUTINE_${upper(name)}] = {`,
       `    .steps = ${steps.length > 0 ? `${name}_steps` : "NULL"}, .step_count = ${steps.length},`,
       `    .tracks = ${tracks.length > 0 ? `${name}_tracks` : "NULL"}, .track_count = ${tracks.length},`,
-      `    .least_ms = ${num(leastMs)}, .goes_there_and_back = ${isThereAndBack},`,
+      `    .least_ms = ${spelling.ms(leastMs)}, .goes_there_and_back = ${isThereAndBack},`,
       `    .rounds = ${rounds ?? 0}, .releases = ${releases},`,
       "  },",
     ];
@@ -28,20 +35,22 @@ export function routineTables(machine: Machine, used: readonly UsedEasing[], has
   return [
     "/* ---- The routines: steps one after the other. ---- */",
     "",
-    `enum { ${used.map(({ name }) => upper(name)).join(", ")} };`,
-    `static const double peak_rates[] = { ${used.map(({ peakRate }) => num(peakRate)).join(", ")} }; /* the fastest of each, in its mean speeds */`,
-    "",
     "enum { MOVE, HOLD, WAIT };",
     "typedef struct {",
     "  uint8_t kind;",
     "  int16_t pose;             /* of a move; the wait's number of a wait */",
-    "  double move_ms, hold_ms;  /* of a wait: hold_ms is how long it waits at most, 0 for as long as it takes */",
-    "  double stagger_ms;        /* each joint starts so much after the one before it */",
+    "  Ms move_ms, hold_ms;      /* of a wait: hold_ms is how long it waits at most, 0 for as long as it takes */",
+    "  Ms stagger_ms;            /* each joint starts so much after the one before it */",
     "  uint8_t easing;           /* of a wait: 1 ends the routine when its time is over */",
-    "  const double *delays;     /* what each joint waits besides; NULL for nothing */",
+    "  const Ms *delays;         /* what each joint waits besides; NULL for nothing */",
     "} Step;",
     ...(hasKeys
-      ? ["enum { LINE, SMOOTH, STAY };", "typedef struct { double at_ms, target, slope; uint8_t shape; } Key;"]
+      ? [
+          "enum { LINE, SMOOTH, STAY };",
+          spelling.isWhole
+            ? "typedef struct { Ms at_ms; Target target; int32_t leaves, arrives; uint8_t shape; } Key; /* how far its slope would go, here and at the next */"
+            : "typedef struct { Ms at_ms; Target target; double slope; uint8_t shape; } Key;",
+        ]
       : []),
     "typedef struct {",
     "  uint8_t joint;",
@@ -59,7 +68,7 @@ export function routineTables(machine: Machine, used: readonly UsedEasing[], has
     "  uint16_t step_count;",
     "  const Track *tracks;",
     "  uint8_t track_count;",
-    "  double least_ms;          /* it lasts at least so long */",
+    "  Ms least_ms;              /* it lasts at least so long */",
     "  bool goes_there_and_back;",
     "  uint32_t rounds;          /* 0 for without end */",
     "  bool releases;            /* its joints are let go when it is over */",
@@ -77,6 +86,7 @@ function routineTable(
   machine: Machine,
   routine: MachineRoutine,
   used: readonly UsedEasing[],
+  spelling: Spelling,
   firstWait: number,
 ): readonly string[] {
   const { name, label, steps, tracks } = routine;
@@ -84,10 +94,10 @@ function routineTable(
   const delays = steps.flatMap((step, at) =>
     step.kind === "move" && Object.keys(step.delaysMs).length > 0
       ? [
-          `static const double ${name}_delays_${at}[JOINT_COUNT] = {`,
+          `static const Ms ${name}_delays_${at}[JOINT_COUNT] = {`,
           ...Object.entries(step.delaysMs).flatMap(([id, ms]) => {
             const joint = machine.joints.find((one) => one.id === id);
-            return joint ? [`  [JOINT_${upper(joint.name)}] = ${num(ms)},`] : [];
+            return joint ? [`  [JOINT_${upper(joint.name)}] = ${spelling.ms(ms)},`] : [];
           }),
           "};",
         ]
@@ -95,14 +105,14 @@ function routineTable(
   );
   let wait = firstWait;
   const rows = steps.map((step, at) => {
-    if (step.kind === "hold") return ["  { HOLD,", "0,", "0,", `${num(step.holdMs)},`, "0,", "0,", "NULL },"];
+    if (step.kind === "hold") return ["  { HOLD,", "0,", "0,", `${spelling.ms(step.holdMs)},`, "0,", "0,", "NULL },"];
     if (step.kind === "wait") {
       wait += 1;
       return [
         "  { WAIT,",
         `${wait - 1},`,
         "0,",
-        `${num(step.timeoutMs ?? 0)},`,
+        `${spelling.ms(step.timeoutMs ?? 0)},`,
         "0,",
         `${step.stops ? 1 : 0},`,
         `NULL }, /* ${comment(step.words)} */`,
@@ -111,9 +121,9 @@ function routineTable(
     return [
       "  { MOVE,",
       `POSE_${upper(machine.poses[step.pose]?.name ?? "")},`,
-      `${num(step.moveMs)},`,
-      `${num(step.holdMs)},`,
-      `${num(step.staggerMs)},`,
+      `${spelling.ms(step.moveMs)},`,
+      `${spelling.ms(step.holdMs)},`,
+      `${spelling.ms(step.staggerMs)},`,
       `${upper(used[placeOfEasing(used, step.easing)]?.name ?? "")},`,
       Object.keys(step.delaysMs).length > 0 ? `${name}_delays_${at} },` : "NULL },",
     ];
@@ -126,11 +136,12 @@ function routineTable(
         ? `, reduced from what was recorded: off by no more than ${num(Number(error.toPrecision(2)))} where it was looked at`
         : "";
     return [
-      `/* ${comment(of.label)}: ms, target, slope, and how it goes on${bound}. */`,
+      `/* ${comment(of.label)}: ms, target, ${spelling.isWhole ? "slopes over the way to the next" : "slope"}, and how it goes on${bound}. */`,
       `static const Key ${name}_${of.name}_keys[] = {`,
-      ...keys.map(
-        (key: MachineKey) => `  { ${num(key.atMs)}, ${num(key.target)}, ${num(key.slope)}, ${shapeNames[key.shape]} },`,
-      ),
+      ...keys.map((key, at) => {
+        const slopes = spelling.isWhole ? wholeSlopes(of, key, keys[at + 1]) : num(key.slope);
+        return `  { ${spelling.ms(key.atMs)}, ${spelling.target(key.target, of.unit)}, ${slopes}, ${shapeNames[key.shape]} },`;
+      }),
       "};",
     ];
   });

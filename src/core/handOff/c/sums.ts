@@ -1,8 +1,9 @@
 import { calmDegPerS, calmSpinPerS } from "@core/rig";
 import type { UsedEasing } from "../easingsUsed";
 import { num } from "../numbers";
+import { upper } from "./words";
 
-export const mathText = (hasKnots: boolean, needsHermite: boolean): readonly string[] => [
+export const realMath = (hasKnots: boolean, needsHermite: boolean): readonly string[] => [
   ...(hasKnots
     ? [
         `static double through(const Knot *knots, uint8_t count, double at)
@@ -115,27 +116,58 @@ static double hermite(double y0, double slope0, double y1, double slope1, double
     : []),
 ];
 
-export const easingText = (used: readonly UsedEasing[]): readonly string[] => [
+/** The types of a source in floating point. */
+export const realTypes: readonly string[] = [
+  "typedef double Ms;",
+  "typedef double Share; /* of a way, or of a time */",
+  "#define FULL 1",
+  "",
+];
+
+/** What moves need: shares, parts, easings. */
+export const realMoves = (used: readonly UsedEasing[]): readonly string[] => [
+  `static Target part(Target way, Share share) { return way * share; }
+static Share share_of(Ms ms, Ms of_ms) { return ms / of_ms; }
+`,
   ...used.map(({ name, formula }) => {
     const body = formula.map(({ until, is }) =>
       until === null ? `  return ${is};` : `  if (s < ${num(until)}) return ${is};`,
     );
     return `static double ${name}(double s)\n{\n${body.join("\n")}\n}\n`;
   }),
+  `/* How much of the way a move has gone after a share of its time. */
+static Share ease(uint8_t easing, Share share)
+{
+  switch (easing) {
+${used.map(({ name }) => `    case ${upper(name)}: return ${name}(share);`).join("\n")}
+    default: return FULL;
+  }
+}
+`,
 ];
 
-export const gateText = `/* ---- The gate: every target passes it, whoever asks. ---- */
+/** What a routine needs besides. */
+export const realRoutineSums = (used: readonly UsedEasing[]): readonly string[] => [
+  `/* The fastest of each curve, in its mean speeds. */
+static const double peak_rates[] = { ${used.map(({ peakRate }) => num(peakRate)).join(", ")} };
 
-typedef struct {
-  bool is_held;
-  double wish;    /* what is asked for */
-  double target;  /* what was let through */
-  int32_t count;  /* what the board was told last; -1 for no signal */
-} Live;
-static Live live[JOINT_COUNT];
+/* How far a joint gets in a move of so long, no faster than it turns. */
+static Target reach_of(uint8_t joint, Ms ms, uint8_t easing)
+{
+  return (ms / 1000) * (bounds[joint].turns_per_s / peak_rates[easing]);
+}
 
-/* The count for a target within the travel; the target is drawn in where the window ends before it. */
-static int32_t count_for(uint8_t at, double *target)
+/* How long a joint takes to be brought over a way, softly: whole ms. Nothing for a way of less than 0.05. */
+static Ms lead_ms_of(uint8_t joint, Target way)
+{
+  return way > 0.05 ? -floor_of(0.001 - (way * 1.875 * 1000) / bounds[joint].bring_per_s) : 0;
+}
+`,
+];
+
+/** What the gate needs in floating point. */
+export const realGateSums = `/* The count for a target within the travel; the target is drawn in where the window ends before it. */
+static int32_t count_for(uint8_t at, Target *target)
 {
   const Joint *joint = &joints[at];
   const Bounds *own = &bounds[at];
@@ -147,29 +179,6 @@ static int32_t count_for(uint8_t at, double *target)
                       is_inside ? own->inner_high : joint->window_high);
 }
 
-static void pass_gate(uint8_t at, double dt_ms)
-{
-  const Joint *joint = &joints[at];
-  Live *now = &live[at];
-  double target = now->wish;
-  if (!(target - target == 0)) target = now->target; /* not a number, or without end */
-  if (target < joint->low) target = joint->low;
-  else if (target > joint->high) target = joint->high;
-  if (joint->per_s > 0) {
-    const double most = (joint->per_s * dt_ms) / 1000;
-    const double step = target - now->target;
-    if (step > most) target = now->target + most;
-    else if (step < -most) target = now->target - most;
-  }
-  const int32_t count = count_for(at, &target);
-  if (count >= 0) now->target = target;
-  const bool is_limp = count < 0 || (joint->is_limp_at_rest && now->target == 0);
-  if (is_limp) {
-    if (now->count >= 0) let_go(joint);
-    now->count = -1;
-  } else {
-    if (now->count != count) set_pin(joint, count, target);
-    now->count = count;
-  }
-}
+/* How far it may go in so long. */
+static Target most_of(uint8_t at, Ms dt_ms) { return (joints[at].per_s * dt_ms) / 1000; }
 `;

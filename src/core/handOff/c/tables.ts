@@ -2,6 +2,8 @@ import type { OwnLines } from "@core/project";
 import type { Machine, MachineJoint } from "../machine";
 import { columns, num } from "../numbers";
 import { filled, type Place, placesIn } from "../ownLines";
+import type { Spelling } from "./spelling";
+import { wholeExpressions } from "./wholeTables";
 import { comment, upper } from "./words";
 
 export const jointTypes = (hasKnots: boolean): readonly string[] => [
@@ -62,36 +64,45 @@ export function jointTable(joints: readonly MachineJoint[], hasKnots: boolean): 
   return ["static const Joint joints[JOINT_COUNT] = {", ...rows, "};"];
 }
 
-export function poseTable({ joints, poses }: Machine): readonly string[] {
+export function poseTable({ joints, poses }: Machine, spelling: Spelling): readonly string[] {
   const rows = poses.map(({ name, targets }) => [
     `  [POSE_${upper(name)}] = {`,
-    ...targets.map((target, at) => `${target === null ? "KEEP" : num(target)}${at < targets.length - 1 ? "," : ""}`),
+    ...targets.map((target, at) => {
+      const cell = target === null ? "KEEP" : spelling.target(target, (joints[at] as MachineJoint).unit);
+      return `${cell}${at < targets.length - 1 ? "," : ""}`;
+    }),
     "},",
   ]);
   return [
     "/* ---- The poses: a target for each joint, in their order. ---- */",
     "",
-    "#define KEEP 1e9 /* the pose says nothing of this joint */",
+    `#define KEEP ${spelling.keep} /* the pose says nothing of this joint */`,
     `/* ${joints.map(({ name }) => name).join(", ")} */`,
-    `static const double poses[${poses.length > 0 ? "POSE_COUNT" : "1"}][JOINT_COUNT] = {`,
+    `static const Target poses[${poses.length > 0 ? "POSE_COUNT" : "1"}][JOINT_COUNT] = {`,
     ...(poses.length > 0 ? columns(rows) : ["  { 0 }"]),
     "};",
     "",
   ];
 }
 
-export function ownFunctions(joints: readonly MachineJoint[], { set, off }: OwnLines): readonly string[] {
+export function ownFunctions(
+  joints: readonly MachineJoint[],
+  { set, off }: OwnLines,
+  isWhole: boolean,
+): readonly string[] {
   const isTyped = joints.some(({ counts }) => counts.perCount !== 1);
-  const expressions: Readonly<Record<Place, string>> = {
-    board: "joint->board",
-    channel: "joint->channel",
-    count: "count",
-    value: isTyped ? "(count * joint->per_count)" : "count",
-    pulse_us: "(joint->offset + joint->gain * count)",
-    target: "target",
-    fraction: "((target - joint->low) / (joint->high - joint->low))",
-    duty: "((joint->offset + joint->gain * count) / joint->period_us)",
-  };
+  const expressions: Readonly<Record<Place, string>> = isWhole
+    ? wholeExpressions
+    : {
+        board: "joint->board",
+        channel: "joint->channel",
+        count: "count",
+        value: isTyped ? "(count * joint->per_count)" : "count",
+        pulse_us: "(joint->offset + joint->gain * count)",
+        target: "target",
+        fraction: "((target - joint->low) / (joint->high - joint->low))",
+        duty: "((joint->offset + joint->gain * count) / joint->period_us)",
+      };
   const names = placesIn(set);
   const usesCount = names.some(
     (name) => name === "count" || name === "value" || name === "pulse_us" || name === "duty",
@@ -99,7 +110,7 @@ export function ownFunctions(joints: readonly MachineJoint[], { set, off }: OwnL
   const usesTarget = names.some((name) => name === "target" || name === "fraction");
   const offLine = off.trim() || "/* nothing that takes it off was written */";
   return [
-    "static void set_pin(const Joint *joint, int32_t count, double target)",
+    "static void set_pin(const Joint *joint, int32_t count, Target target)",
     "{",
     ...(usesCount ? [] : ["  (void)count;"]),
     ...(usesTarget ? [] : ["  (void)target;"]),

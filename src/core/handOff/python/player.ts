@@ -1,7 +1,8 @@
 import { commentOf } from "../describe";
+import type { Spelling } from "./spelling";
 
 /** The methods of the rig that play a routine. */
-export const routineMethods = (waits: readonly string[]) => `    def is_met(self, wait):
+export const routineMethods = (waits: readonly string[], spelling: Spelling) => `    def is_met(self, wait):
         # Whether what a routine waits for has happened: yours to write, in a class of your own or here.
 ${waits.map((words, at) => `        #   ${at}: ${commentOf(words)}\n`).join("")}        return False
 
@@ -98,7 +99,7 @@ ${waits.map((words, at) => `        #   ${at}: ${commentOf(words)}\n`).join("")}
             return to
         before = self.move_before(number, joint)
         begin = self.rest_of(track, from_ms, start) if before < 0 else poses[steps[before][1]][joint]
-        return begin + (to - begin) * easings[step[5]]((ms - from_ms) / (to_ms - from_ms))
+        return begin + part(to - begin, ease(step[5], share_of(ms - from_ms, to_ms - from_ms)))
 
     def over(self, track, value, ms):
         # What a track's keys make of a value at a moment; outside them they change nothing.
@@ -112,15 +113,15 @@ ${waits.map((words, at) => `        #   ${at}: ${commentOf(words)}\n`).join("")}
                 low = middle
             else:
                 high = middle
-        at_ms, own, slope, shape = keys[low]
+        ${spelling.isWhole ? "at_ms, own, leaves, arrives, shape" : "at_ms, own, slope, shape"} = keys[low]
         if low + 1 < len(keys) and shape != STAY:
-            next_ms, next_target, next_slope, _ = keys[low + 1]
+            ${spelling.isWhole ? "next_ms, next_target = keys[low + 1][:2]" : "next_ms, next_target, next_slope, _ = keys[low + 1]"}
             width_ms = next_ms - at_ms
-            share = (ms - at_ms) / width_ms
+            share = share_of(ms - at_ms, width_ms)
             if shape == LINE:
-                own = own + (next_target - own) * share
+                own = own + part(next_target - own, share)
             else:
-                own = hermite(own, slope, next_target, next_slope, width_ms, share)
+                own = ${spelling.smooth}
         return value + own if track.adds else own
 
     def value_of(self, at):
@@ -131,15 +132,14 @@ ${waits.map((words, at) => `        #   ${at}: ${commentOf(words)}\n`).join("")}
     def near_start(self, track):
         # Where a joint is to begin: where it stands, if its first move can be made from there in its time.
         stands = self.live[track.joint].wish
-        turns = self.live[track.joint].turns_per_s
         first = self.first_move(track.joint)
-        if track.taken_up_at >= 0 or turns == 0 or first < 0:
+        if track.taken_up_at >= 0 or self.live[track.joint].turns_per_s == 0 or first < 0:
             return stands
         from_ms = self.from_ms_of(first, track.joint)
         if track.keys and not track.adds and track.keys[0][0] <= from_ms:
             return stands
         step = self.routine.steps[first]
-        reach = ((from_ms + step[2] - from_ms) / 1000) * (turns / peak_rates[step[5]])
+        reach = reach_of(self.live[track.joint], from_ms + step[2] - from_ms, step[5])
         to = poses[step[1]][track.joint]
         return max(to - reach, min(to + reach, stands))
 
@@ -162,20 +162,20 @@ ${waits.map((words, at) => `        #   ${at}: ${commentOf(words)}\n`).join("")}
         for at, track in enumerate(self.routine.tracks):
             stands = self.live[track.joint].wish
             self.lead_from.append(stands)
-            way = abs(self.value_of(at) - stands)
-            if track.joint in self.mine and way > 0.05:
-                self.lead_in_ms = max(self.lead_in_ms, (way * 1.875 * 1000) / self.live[track.joint].bring_per_s)
+            if track.joint in self.mine:
+                way = abs(self.value_of(at) - stands)
+                self.lead_in_ms = max(self.lead_in_ms, lead_ms_of(self.live[track.joint], way))
         self.lead_left_ms = self.lead_in_ms
         self.phase = self.lead_on if self.lead_in_ms > 0 else self.play_on
 
     def lead_on(self, dt_ms):
         self.lead_left_ms = max(0, self.lead_left_ms - dt_ms)
-        share = least_jerk(1 - self.lead_left_ms / self.lead_in_ms)
+        share = ease(LEAST_JERK, FULL - share_of(self.lead_left_ms, self.lead_in_ms))
         for at, track in enumerate(self.routine.tracks):
             if track.joint in self.mine:
                 to = self.value_of(at)
                 begin = self.lead_from[at]
-                self.live[track.joint].wish = to if share == 1 else begin + (to - begin) * share
+                self.live[track.joint].wish = to if share == FULL else begin + part(to - begin, share)
         if self.lead_left_ms == 0:
             self.phase = self.play_on
 

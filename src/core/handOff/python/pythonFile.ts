@@ -1,17 +1,27 @@
-import type { OwnLines } from "@core/project";
+import type { HandOff, OwnLines } from "@core/project";
 import { boardComments, commentOf, type HandedFile, titleOf, waitsOf } from "../describe";
 import { easingsUsed, placeOfEasing, type UsedEasing } from "../easingsUsed";
 import type { Machine, MachineJoint } from "../machine";
 import { columns, num } from "../numbers";
 import { filled, type Place } from "../ownLines";
 import type { MachineRoutine } from "../routines";
+import { wholeWords } from "../whole/bound";
+import { scaled } from "../whole/scale";
+import { inWhole } from "../whole/wholeJoint";
+import { wholeSlopes } from "../whole/wholeKeys";
+import { nearWords } from "../whole/words";
 import { pythonRuntime } from "./runtime";
+import { real, type Spelling, whole } from "./spelling";
+import { wholeEasings, wholeJointClass, wholeScales } from "./whole";
 
 /**
  * The machine as one module of Python 3, for a desktop and for the reduced Python of small boards: no import, no data classes, no annotations. The same sums as the
  * bench, so that the same counts come out wherever numbers have 64 bits.
  */
-export function pythonFile(machine: Machine, lines: OwnLines): HandedFile {
+export function pythonFile(machine: Machine, lines: OwnLines, written: HandOff["numbers"]): HandedFile {
+  const spelling = written === "whole" ? whole : real;
+  const { isWhole } = spelling;
+  const moves = machine.poses.length > 0 || machine.routines.length > 0;
   const { joints, poses, routines } = machine;
   const used = easingsUsed(machine);
   const numbers = (prefix: string, items: readonly { name: string; label: string }[]) => [
@@ -25,6 +35,7 @@ export function pythonFile(machine: Machine, lines: OwnLines): HandedFile {
     `"""${commentOf(titleOf(machine)).replace(/["\\]/g, "'")}.`,
     "",
     "Written by Vantel. Python 3; it imports nothing.",
+    ...(isWhole ? [wholeWords(machine)] : []),
     "",
     "    rig = Rig()",
     "    rig.hold()",
@@ -44,17 +55,18 @@ export function pythonFile(machine: Machine, lines: OwnLines): HandedFile {
     "",
     "# ---- The joints: change numbers here. ----",
     "",
-    jointClass,
+    ...(isWhole ? [wholeScales, wholeJointClass] : ["FULL = 1  # of a way, or of a time", "", "", jointClass]),
     "joints = [",
-    ...joints.flatMap(jointRows),
+    ...joints.flatMap(isWhole ? wholeJointRows : jointRows),
     "]",
     "",
-    ...(poses.length > 0 ? poseTable(machine) : []),
-    ...(routines.length > 0 ? routineTables(machine, used) : []),
+    ...(poses.length > 0 ? poseTable(machine, spelling) : []),
+    ...(moves ? [...(isWhole ? wholeEasings(used) : [...easingText(used), realMoves])] : []),
+    ...(routines.length > 0 ? routineTables(machine, used, spelling) : []),
     "# ---- Your own lines: how your platform puts a number on a pin. ----",
     "",
-    ...ownFunctions(lines),
-    ...pythonRuntime(machine, used, lines.start, waits),
+    ...ownFunctions(lines, isWhole),
+    ...pythonRuntime(machine, used, lines.start, waits, spelling),
   ];
   return { name: `${machine.name}.py`, text: `${text.join("\n").trimEnd()}\n` };
 }
@@ -100,10 +112,12 @@ function jointRows(joint: MachineJoint): readonly string[] {
   ];
 }
 
-function poseTable({ joints, poses }: Machine): readonly string[] {
+function poseTable({ joints, poses }: Machine, spelling: Spelling): readonly string[] {
   const rows = poses.map(({ label, targets }) => [
     "    (",
-    ...targets.map((target) => `${target === null ? "None" : num(target)},`),
+    ...targets.map(
+      (target, at) => `${target === null ? "None" : spelling.target(target, (joints[at] as MachineJoint).unit)},`,
+    ),
     `),  # ${commentOf(label)}`,
   ]);
   return [
@@ -117,18 +131,15 @@ function poseTable({ joints, poses }: Machine): readonly string[] {
   ];
 }
 
-function routineTables(machine: Machine, used: readonly UsedEasing[]): readonly string[] {
+function routineTables(machine: Machine, used: readonly UsedEasing[], spelling: Spelling): readonly string[] {
   let waits = 0;
   const rows = machine.routines.flatMap((routine) => {
-    const text = routineRows(machine, routine, used, waits);
+    const text = routineRows(machine, routine, used, spelling, waits);
     waits += routine.steps.filter(({ kind }) => kind === "wait").length;
     return text;
   });
   return [
     "# ---- The routines: steps one after the other. ----",
-    "",
-    "# How a move runs, by the share of its time that is over; and the fastest of each, in its mean speeds.",
-    ...easingText(used),
     "",
     "MOVE, HOLD, WAIT = 0, 1, 2",
     "LINE, SMOOTH, STAY = 0, 1, 2",
@@ -146,7 +157,7 @@ const routineClasses = `class Track:
         self.joint = joint
         self.taken_up_at = taken_up_at  # the step at which a routine within takes it up; -1: first brought to where its first move can be made from
         self.adds = adds  # its keys are added to its moves, not in their place
-        self.keys = keys  # (ms, target, slope, how it goes on)
+        self.keys = keys  # (ms, target, slope (in whole numbers: over the way to the next, here and there), how it goes on)
 
 
 class Routine:
@@ -162,7 +173,8 @@ class Routine:
 `;
 
 /** The easings as functions, and their names in a row. */
-export const easingText = (used: readonly UsedEasing[]): readonly string[] => [
+const easingText = (used: readonly UsedEasing[]): readonly string[] => [
+  "# How a move runs, by the share of its time that is over; and the fastest of each, in its mean speeds.",
   ...used.flatMap(({ name, formula }) => [
     `def ${name}(s):`,
     ...formula.map(({ until, is }) =>
@@ -182,18 +194,20 @@ function routineRows(
   machine: Machine,
   routine: MachineRoutine,
   used: readonly UsedEasing[],
+  spelling: Spelling,
   firstWait: number,
 ): readonly string[] {
   let wait = firstWait;
   const steps = routine.steps.map((step) => {
-    if (step.kind === "hold") return ["            (HOLD,", "0,", "0,", `${num(step.holdMs)},`, "0,", "0,", "None),"];
+    if (step.kind === "hold")
+      return ["            (HOLD,", "0,", "0,", `${spelling.ms(step.holdMs)},`, "0,", "0,", "None),"];
     if (step.kind === "wait") {
       wait += 1;
       return [
         "            (WAIT,",
         `${wait - 1},`,
         "0,",
-        `${num(step.timeoutMs ?? 0)},`,
+        `${spelling.ms(step.timeoutMs ?? 0)},`,
         "0,",
         `${step.stops ? 1 : 0},`,
         `None),  # ${commentOf(step.words)}`,
@@ -201,14 +215,14 @@ function routineRows(
     }
     const delays = Object.entries(step.delaysMs).flatMap(([id, ms]) => {
       const joint = machine.joints.find((one) => one.id === id);
-      return joint ? [`JOINT_${joint.name.toUpperCase()}: ${num(ms)}`] : [];
+      return joint ? [`JOINT_${joint.name.toUpperCase()}: ${spelling.ms(ms)}`] : [];
     });
     return [
       "            (MOVE,",
       `POSE_${(machine.poses[step.pose]?.name ?? "").toUpperCase()},`,
-      `${num(step.moveMs)},`,
-      `${num(step.holdMs)},`,
-      `${num(step.staggerMs)},`,
+      `${spelling.ms(step.moveMs)},`,
+      `${spelling.ms(step.holdMs)},`,
+      `${spelling.ms(step.staggerMs)},`,
       `${(used[placeOfEasing(used, step.easing)]?.name ?? "").toUpperCase()},`,
       delays.length > 0 ? `{${delays.join(", ")}}),` : "None),",
     ];
@@ -224,10 +238,10 @@ function routineRows(
         : "";
     return [
       `${head}${bound}`,
-      ...keys.map(
-        ({ atMs, target, slope, shape }) =>
-          `                (${num(atMs)}, ${num(target)}, ${num(slope)}, ${shapeNames[shape]}),`,
-      ),
+      ...keys.map((key, at) => {
+        const slopes = spelling.isWhole ? wholeSlopes(of, key, keys[at + 1]) : num(key.slope);
+        return `                (${spelling.ms(key.atMs)}, ${spelling.target(key.target, of.unit)}, ${slopes}, ${shapeNames[key.shape]}),`;
+      }),
       "            )),",
     ];
   });
@@ -244,23 +258,83 @@ function routineRows(
     "        [",
     ...tracks,
     "        ],",
-    `        least_ms=${num(routine.leastMs)}, goes_there_and_back=${bool(routine.isThereAndBack)}, rounds=${routine.rounds ?? 0}, releases=${bool(routine.releases)},`,
+    `        least_ms=${spelling.ms(routine.leastMs)}, goes_there_and_back=${bool(routine.isThereAndBack)}, rounds=${routine.rounds ?? 0}, releases=${bool(routine.releases)},`,
     "    ),",
   ];
 }
 
-function ownFunctions({ set, off }: OwnLines): readonly string[] {
+/** What moves need of floating point. */
+const realMoves = `
+
+def ease(easing, share):
+    # How much of the way a move has gone after a share of its time.
+    return easings[easing](share)
+
+
+def part(way, share):
+    return way * share
+
+
+def share_of(ms, of_ms):
+    return ms / of_ms
+
+
+def reach_of(live, ms, easing):
+    # How far a joint gets in a move of so long, no faster than it turns.
+    return (ms / 1000) * (live.turns_per_s / peak_rates[easing])
+
+
+def lead_ms_of(live, way):
+    # How long a joint takes to be brought over a way, softly: whole ms. Nothing for a way of less than 0.05.
+    return -floor_of(0.001 - (way * 1.875 * 1000) / live.bring_per_s) if way > 0.05 else 0
+
+`;
+
+const wholePulse = "(joint.pulse_offset + joint.pulse_gain * count)";
+
+/** What the places of a person's own lines are in whole numbers. */
+const wholeExpressions: Readonly<Record<Place, string>> = {
+  board: "joint.board",
+  channel: "joint.channel",
+  count: "count",
+  value: "(count * joint.per_count)",
+  pulse_us: `((${wholePulse} + (1 << 31)) >> 32)`,
+  target: "target",
+  fraction: "((target - joint.low) * 65536 // (joint.high - joint.low))",
+  duty: `(${wholePulse} // joint.period_us)`,
+};
+
+function wholeJointRows(joint: MachineJoint): readonly string[] {
+  const { unit, counts, window } = joint;
+  const { whole: made, near } = inWhole(joint);
+  const lines = made.lines.map(({ from, count, perTarget }) => `(${from}, ${count}, ${perTarget}),`);
+  return [
+    `    Joint(  # ${commentOf(`${joint.label}: ${joint.servo}, channel ${joint.channel} of ${joint.board}`)}`,
+    `        board=${joint.boardAt}, channel=${joint.channel}, low=${whole.target(joint.low, unit)}, high=${whole.target(joint.high, unit)}, home=${whole.target(joint.home, unit)},`,
+    `        per_s=${whole.perS(joint.fastestPerS ?? 0, unit)},`,
+    `        lines=(${lines.join(" ")}), shift=${made.shift},  # ${nearWords(near)}`,
+    `        window=(${made.windowFrom}, ${made.windowTo}), counts=(${made.first}, ${made.last}),  # ${num(window.low)} to ${num(window.high)} us`,
+    `        truncates=${bool(counts.rounding === "truncate")}, per_count=${Math.round(counts.perCount)},`,
+    `        pulse=(${made.pulseOffset}, ${made.pulseGain}), period_us=${scaled(joint.periodUs, 16)},`,
+    `        rated_per_s=${whole.perS(joint.ratedPerS ?? 0, unit)}, is_spin=${bool(unit === "spin")}, is_limp_at_rest=${bool(joint.isLimpAtRest)},`,
+    "    ),",
+  ];
+}
+
+function ownFunctions({ set, off }: OwnLines, isWhole: boolean): readonly string[] {
   const pulse = "(joint.offset + joint.gain * count)";
-  const expressions: Readonly<Record<Place, string>> = {
-    board: "joint.board",
-    channel: "joint.channel",
-    count: "count",
-    value: "(count * joint.per_count)",
-    pulse_us: pulse,
-    target: "target",
-    fraction: "((target - joint.low) / (joint.high - joint.low))",
-    duty: `(${pulse} / joint.period_us)`,
-  };
+  const expressions: Readonly<Record<Place, string>> = isWhole
+    ? wholeExpressions
+    : {
+        board: "joint.board",
+        channel: "joint.channel",
+        count: "count",
+        value: "(count * joint.per_count)",
+        pulse_us: pulse,
+        target: "target",
+        fraction: "((target - joint.low) / (joint.high - joint.low))",
+        duty: `(${pulse} / joint.period_us)`,
+      };
   const body = (line: string) =>
     (line.trim() === "" ? "pass" : filled(line.trimEnd(), expressions)).split("\n").map((one) => `    ${one}`);
   const none = { count: "None", value: "None", pulse_us: "0", target: "0", fraction: "0", duty: "0" };

@@ -2,6 +2,8 @@ import { calmDegPerS, calmSpinPerS } from "@core/rig";
 import type { UsedEasing } from "../easingsUsed";
 import type { Machine } from "../machine";
 import { routineMethods } from "./player";
+import type { Spelling } from "./spelling";
+import { wholeHermite, wholeMaths } from "./whole";
 
 /** What the module does with its tables: the sums, the gate, the player and the class that is called. */
 export function pythonRuntime(
@@ -9,6 +11,7 @@ export function pythonRuntime(
   used: readonly UsedEasing[],
   start: string,
   waits: readonly string[],
+  spelling: Spelling,
 ): readonly string[] {
   const hasPoses = machine.poses.length > 0;
   const hasRoutines = machine.routines.length > 0;
@@ -16,20 +19,15 @@ export function pythonRuntime(
     used.some(({ formula }) => formula.some(({ is }) => is.includes("hermite("))) ||
     machine.routines.some(({ tracks }) => tracks.some(({ keys }) => keys.some(({ shape }) => shape === "smooth")));
   return [
-    ...(needsHermite || hasRoutines ? [hermite] : []),
-    ...(hasPoses && !hasRoutines ? [leastJerk] : []),
-    maths,
-    rigClass(start, hasPoses, hasRoutines),
-    ...(hasPoses ? [poseMethods] : []),
-    ...(hasRoutines ? [routineMethods(waits)] : []),
-    tick(hasPoses, hasRoutines),
+    ...(needsHermite ? [spelling.isWhole ? wholeHermite : hermite] : []),
+    spelling.isWhole ? wholeMaths : maths,
+    gate(spelling),
+    rigClass(start, hasPoses, hasRoutines, spelling),
+    ...(hasPoses ? [poseMethods(spelling)] : []),
+    ...(hasRoutines ? [routineMethods(waits, spelling)] : []),
+    tick(hasPoses, hasRoutines, spelling),
   ];
 }
-
-const leastJerk = `def least_jerk(s):
-    return s * s * s * (10 + s * (6 * s - 15))
-
-`;
 
 const hermite = `def hermite(y0, slope0, y1, slope1, width, share):
     # The cubic between two points with these slopes, at a share of the width between them.
@@ -132,18 +130,23 @@ class Live:
         high = self.inner_high if is_inside else joint.window_high
         return count_within(joint, set_point, low, high), target
 
-    def pass_gate(self, dt_ms):
+    def most_of(self, dt_ms):
+        # How far it may go in so long.
+        return (self.joint.per_s * dt_ms) / 1000
+
+`;
+
+/** What every target passes, as the last methods of a joint's own class. */
+const gate = ({ isNone }: Spelling) => `    def pass_gate(self, dt_ms):
         # Every target passes here, whoever asks.
         joint = self.joint
         target = self.wish
-        if target - target != 0:
-            target = self.target  # not a number, or without end
-        if target < joint.low:
+${isNone ? `        if ${isNone}:\n            target = self.target  # not a number, or without end\n` : ""}        if target < joint.low:
             target = joint.low
         elif target > joint.high:
             target = joint.high
         if joint.per_s > 0:
-            most = (joint.per_s * dt_ms) / 1000
+            most = self.most_of(dt_ms)
             step = target - self.target
             if step > most:
                 target = self.target + most
@@ -166,7 +169,12 @@ class Live:
 
 `;
 
-const rigClass = (start: string, hasPoses: boolean, hasRoutines: boolean) => `# ---- What is called. ----
+const rigClass = (
+  start: string,
+  hasPoses: boolean,
+  hasRoutines: boolean,
+  { isNone, isWhole }: Spelling,
+) => `# ---- What is called. ----
 
 class Rig:
     def __init__(self):
@@ -181,7 +189,7 @@ ${hasPoses ? "        self.glides = {}\n" : ""}${hasRoutines ? "        self.rou
     def stands(self, joint, target):
         # Where a joint stands, if you know it; else it is taken to stand at its home. Before it is held.
         live = self.live[joint]
-        if not live.is_held and target - target == 0:
+        if not live.is_held${isNone ? ` and not (${isNone})` : ""}:
             live.wish = live.target = max(live.joint.low, min(live.joint.high, target))
 
     def hold(self):
@@ -219,13 +227,13 @@ ${hasPoses ? "        self.glides.pop(joint, None)\n" : ""}${hasRoutines ? "    
 
     def target_of(self, at, count):
         joint = self.live[at].joint
-        return target_at(joint, pulse_of(joint, count))
+        return ${isWhole ? "target_at(joint, count)" : "target_at(joint, pulse_of(joint, count))"}
 `;
 
-const poseMethods = `    def pose(self, pose, in_ms):
+const poseMethods = (spelling: Spelling) => `    def pose(self, pose, in_ms):
         # Brings the joints of a pose there, softly, in so many ms.
         self.stop()
-        self.glide_ms, self.glided_ms = in_ms, 0
+        self.glide_ms, self.glided_ms = ${spelling.own("in_ms")}, 0
         for joint, target in enumerate(poses[pose]):
             if target is not None and self.live[joint].is_held:
                 self.glides[joint] = (self.live[joint].wish, target)
@@ -234,13 +242,12 @@ const poseMethods = `    def pose(self, pose, in_ms):
         self.glided_ms += dt_ms
         is_over = self.glided_ms >= self.glide_ms
         for joint, (start, end) in self.glides.items():
-            share = 1 if is_over else least_jerk(self.glided_ms / self.glide_ms)
-            self.live[joint].wish = end if is_over else start + (end - start) * share
+            self.live[joint].wish = end if is_over else start + part(end - start, ease(LEAST_JERK, share_of(self.glided_ms, self.glide_ms)))
         if is_over:
             self.glides = {}
 `;
 
-const tick = (hasPoses: boolean, hasRoutines: boolean) => `    def tick(self, now_ms):
+const tick = (hasPoses: boolean, hasRoutines: boolean, spelling: Spelling) => `    def tick(self, now_ms):
         # Call it again and again: it never waits.
         since_ms = 0 if self.last_ms is None else now_ms - self.last_ms
         if since_ms < 0:
@@ -248,7 +255,7 @@ const tick = (hasPoses: boolean, hasRoutines: boolean) => `    def tick(self, no
         if self.last_ms is not None and since_ms < FRAME_MS:
             return
         self.last_ms = now_ms
-        dt_ms = min(since_ms, 50)  # however late: time moves on by no more than this
+        dt_ms = ${spelling.own("min(since_ms, 50)")}  # however late: time moves on by no more than this
 ${hasPoses ? "        if self.glides:\n            self.glide(dt_ms)\n" : ""}${hasRoutines ? "        if self.routine:\n            self.phase(dt_ms)\n" : ""}        for live in self.live:
             if live.is_held:
                 live.pass_gate(dt_ms)

@@ -16,6 +16,9 @@ const edited = (name: string, change: (before: HandOff) => HandOff, mergeKey?: s
 export const setHandOffLanguage = (language: HandOff["language"]): Edit =>
   edited("Choose language", (before) => ({ ...before, language }));
 
+export const setHandOffNumbers = (numbers: HandOff["numbers"]): Edit =>
+  edited("Choose kind of numbers", (before) => ({ ...before, numbers }));
+
 /** A person's own lines in one language. */
 export const setOwnLines = (language: HandOff["language"], lines: Partial<OwnLines>): Edit =>
   edited(

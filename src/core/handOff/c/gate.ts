@@ -1,0 +1,44 @@
+import type { Spelling } from "./spelling";
+import { realGateSums } from "./sums";
+import { wholeGateSums } from "./wholeSums";
+
+/** The gate, through which every target goes. */
+export const gateText = ({
+  isWhole,
+  isNone,
+}: Spelling): string => `/* ---- The gate: every target passes it, whoever asks. ---- */
+
+typedef struct {
+  bool is_held;
+  Target wish;   /* what is asked for */
+  Target target; /* what was let through */
+  int32_t count; /* what the board was told last; -1 for no signal */${isWhole ? "\n  int64_t rest;  /* of the last frame's way, behind the point */" : ""}
+} Live;
+static Live live[JOINT_COUNT];
+
+${isWhole ? wholeGateSums : realGateSums}
+static void pass_gate(uint8_t at, Ms dt_ms)
+{
+  const Joint *joint = &joints[at];
+  Live *now = &live[at];
+  Target target = now->wish;
+${isNone ? `  if (${isNone("target")}) target = now->target; /* not a number, or without end */\n` : ""}  if (target < joint->low) target = joint->low;
+  else if (target > joint->high) target = joint->high;
+  if (joint->per_s > 0) {
+    const Target most = most_of(at, dt_ms);
+    const Target step = target - now->target;
+    if (step > most) target = now->target + most;
+    else if (step < -most) target = now->target - most;
+  }
+  const int32_t count = count_for(at, &target);
+  if (count >= 0) now->target = target;
+  const bool is_limp = count < 0 || (joint->is_limp_at_rest && now->target == 0);
+  if (is_limp) {
+    if (now->count >= 0) let_go(joint);
+    now->count = -1;
+  } else {
+    if (now->count != count) set_pin(joint, count, target);
+    now->count = count;
+  }
+}
+`;
