@@ -28,6 +28,7 @@ function speedWith(numbers: HandOff["numbers"]): string[] {
     start: "",
     set: "last = {count} + {board} + {channel};",
     off: "last = {channel};",
+    send: "",
   };
   for (const { name, text } of cFiles(machine, own, numbers)) writeFileSync(join(folder, name), text);
   const { name } = machine;

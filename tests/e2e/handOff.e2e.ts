@@ -24,7 +24,7 @@ const says = (words: string) =>
 
 test("the code on the page is the code of the core; it is saved as it is shown", async () => {
   const hands = handsOn(page);
-  await says("Carry a tray moves Turntable, a smart servo");
+  await says("12 joints");
   await hands.press("Save");
   const made = handOff(demoProject(), new Map());
   if (!made.ok) throw new Error(made.problem);

@@ -1,9 +1,9 @@
 import { gateLimits, passGate } from "../../src/core/gate";
-import { type Machine, machineOf, wholeBound } from "../../src/core/handOff";
+import { type Machine, machineOf, noCount, wholeBound } from "../../src/core/handOff";
 import { byId, type Project, type TakeData } from "../../src/core/project";
 import { jointMapOf } from "../../src/core/rig";
 import { signalMakerOf } from "../../src/core/signal";
-import { benchFrames, type Moved, type Numbers, runC, runPython } from "./handedOff";
+import { benchFrames, glideMs, type Moved, type Numbers, runC, runPython, saidFrames } from "./handedOff";
 
 /** What of a project is looked at: so many frames of each routine, and so many targets of each joint. */
 export interface Looks {
@@ -25,7 +25,11 @@ export function handOffDifference(
   numbers: Numbers = "real",
 ): string | number {
   const library = new Map(takes.map((take) => [take.id, take]));
-  const choiceOf = (ids: readonly string[]) => ({ jointIds: pulsed(project), poseIds: [], routineIds: ids });
+  const choiceOf = (ids: readonly string[]) => ({
+    jointIds: project.joints.map(({ id }) => id),
+    poseIds: [],
+    routineIds: ids,
+  });
   // A routine that cannot be taken along is refused by name; the others are.
   const taken = project.routines.filter(({ id }) => machineOf(project, choiceOf([id]), library).ok).map(({ id }) => id);
   const made = machineOf(project, choiceOf(taken), library);
@@ -42,6 +46,8 @@ export function handOffDifference(
       targets.some((target) => target !== null) ? [{ kind: "pose", at } as const] : [],
     ),
   ];
+  // Long enough for the way to a pose, and for what is slow to come after.
+  const poseFrames = Math.ceil(glideMs / machine.frameMs) + 25;
   const framesOf = ({ kind }: Moved) => (kind === "routine" ? frames : poseFrames);
   const said = runners[language](
     machine,
@@ -56,24 +62,23 @@ export function handOffDifference(
   let line = 0;
   let same = 0;
   for (const one of moved) {
-    const bench = benchFrames(project, takes, machine, one, framesOf(one)).map(numbersIn);
-    for (const [frame, counts] of bench.entries()) {
-      const mine = numbersIn(said[line] ?? "");
-      line += 1;
+    const bench = benchFrames(project, takes, machine, one, framesOf(one));
+    const made = saidFrames(machine, said.slice(line, line + framesOf(one)));
+    line += framesOf(one);
+    for (const [frame, counts] of bench.entries())
       for (const [joint, count] of counts.entries()) {
         const reduced = one.kind === "routine" ? roomOf(machine, one.at, joint) : 0;
         const room = reduced + spare;
         // A joint that was reduced to keys was not looked at within a jump: there it may be anywhere between what lies about it.
         const near = reduced === 0 ? [count] : [frame - 1, frame, frame + 1].map((at) => bench[at]?.[joint] ?? count);
         if (reduced > 0 && Math.max(...near) - Math.min(...near) > 3 * room) continue;
+        const got = made[frame]?.[joint] ?? Number.NaN;
         // Where a joint that was reduced comes to rest, its signal ends a sample earlier or later.
-        if (reduced > 0 && (count < 0 || (mine[joint] ?? 0) < 0)) continue;
-        const got = mine[joint] ?? Number.NaN;
+        if (reduced > 0 && (count === noCount || got === noCount)) continue;
         if (got < Math.min(...near) - room || got > Math.max(...near) + room || Number.isNaN(got))
           return `${one.kind} ${one.at}, frame ${frame}, ${machine.joints[joint]?.label}: ${got} instead of ${count}`;
         same += 1;
       }
-    }
   }
   for (const [at, [low, high]] of spans.entries())
     for (let place = 0; place < targets; place += 1) {
@@ -86,14 +91,6 @@ export function handOffDifference(
     }
   return same;
 }
-
-/** Long enough for the way to a pose, and for what is slow to come after. */
-const poseFrames = 60;
-
-const numbersIn = (line: string) => line.trim().split(/\s+/).map(Number);
-
-const pulsed = (project: Project) =>
-  project.joints.filter(({ cardId }) => byId(project.cards, cardId).kind !== "smart").map(({ id }) => id);
 
 /** By how many counts a joint may be off in a routine: none, but for one that was reduced to keys. */
 function roomOf({ routines, joints }: Machine, routine: number, joint: number): number {
@@ -122,5 +119,5 @@ function countOf(project: Project, jointId: string, target: number): number {
   const stands = Math.min(Math.max(target, limits.map.lowTarget), limits.map.highTarget);
   const passage = { target: stands, count: Number.NaN, setPoint: Number.NaN, heldBack: 0 as const };
   passGate(limits, target, 0, passage);
-  return Number.isNaN(passage.count) ? -1 : passage.count;
+  return Number.isNaN(passage.count) ? noCount : passage.count;
 }

@@ -2,16 +2,18 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { PacketReader, rawIn, reachOf, toldIn } from "../../src/core/bus";
 import { Engine } from "../../src/core/engine";
-import { cFiles, type Machine, pythonFile, waitsOf } from "../../src/core/handOff";
-import type { HandOff, OwnLines, Project, TakeData } from "../../src/core/project";
+import { cFiles, type Machine, noCount, pythonFile, waitsOf } from "../../src/core/handOff";
+import type { HandOff, OwnLines, Project, Register, TakeData } from "../../src/core/project";
 
 /** The lines of a person whose platform writes down what it is told. */
 export const writtenDown: OwnLines = {
-  top: "void set_count(unsigned board, unsigned channel, long count);",
+  top: "#include <stdint.h>\nvoid set_count(unsigned board, unsigned channel, long count);\nvoid send_all(unsigned board, const uint8_t *bytes, unsigned length);",
   start: "",
   set: "set_count({board}, {channel}, (long){count});",
   off: "set_count({board}, {channel}, -1);",
+  send: "send_all({board}, {bytes}, {length});",
 };
 
 const strict = ["-std=c99", "-O2", "-Wall", "-Wextra", "-Wconversion", "-Werror", "-pedantic"];
@@ -23,7 +25,7 @@ export interface Asked {
 }
 
 /** A pose is gone to in so long. */
-const glideMs = 730;
+export const glideMs = 730;
 
 export type Numbers = HandOff["numbers"];
 
@@ -42,15 +44,24 @@ const harness = (machine: Machine, waits: number, numbers: Numbers) => {
 static long counts[1024];
 void set_count(unsigned board, unsigned channel, long count) { counts[board * 256 + channel] = count; }
 ${waits > 0 ? `bool ${name}_is_met(uint8_t wait) { (void)wait; return false; }` : ""}
+static char wire[1 << 20];
+static size_t sent;
+void send_all(unsigned board, const uint8_t *bytes, unsigned length)
+{
+  sent += (size_t)sprintf(wire + sent, " %u:", board);
+  for (unsigned i = 0; i < length; i++) sent += (size_t)sprintf(wire + sent, "%02X", bytes[i]);
+}
 static void play(long frames);
 static const double scales[] = { ${scalesOf(machine, numbers).join(", ")} };
 static const unsigned channels[] = { ${joints.map(({ boardAt, channel }) => boardAt * 256 + channel).join(", ")} };
 static void play(long frames)
 {
   for (long tick = 0; tick < frames; tick++) {
+    sent = 0;
+    wire[0] = 0;
     ${name}_tick((uint32_t)(tick * FRAME_MS));
     for (int at = 0; at < JOINT_COUNT; at++) printf("%ld ", counts[channels[at]]);
-    printf("\\n");
+    printf("|%s\\n", wire);
   }
 }
 int main(int argc, char **argv)
@@ -113,10 +124,11 @@ export function runC(
 }
 
 const pythonWritten: OwnLines = {
-  top: "counts = {}",
+  top: "counts = {}\nwire = []",
   start: "",
   set: "counts[{board}, {channel}] = {count}",
   off: "counts[{board}, {channel}] = -1",
+  send: "wire.append('%d:%s' % ({board}, ''.join('%02X' % one for one in {bytes})))",
 };
 
 const pythonHarness = (machine: Machine, numbers: Numbers) => {
@@ -138,15 +150,16 @@ for line in sys.stdin:
         elif hasattr(rig, "play"):
             rig.play(int(of))
         for tick in range(int(many)):
+            made.wire.clear()
             rig.tick(tick * made.FRAME_MS)
-            out.append(" ".join(str(made.counts.get(channel, -1)) for channel in channels))
+            out.append(" ".join(str(made.counts.get(channel, -1)) for channel in channels) + " | " + " ".join(made.wire))
     else:
         rig = made.Rig()
         low, high, many = float(rest[0]), float(rest[1]), int(many)
         for at in range(many):
             target = low + (high - low) * at / (many - 1)
             count = rig.count_of(int(of), ${numbers === "real" ? "target" : "math.floor(target * scales[int(of)] + 0.5)"})
-            out.append(str(-1 if count is None else count))
+            out.append(str(-2147483648 if count is None else count))
 print("\\n".join(out))
 `;
 };
@@ -169,17 +182,67 @@ export function runPython(machine: Machine, asks: readonly string[], numbers: Nu
   }
 }
 
+/**
+ * What frames of a routine say, as numbers: the counts of pulses, and of smart servos the goal that the wire told last, while it was told to hold. The bytes are read by the bench's own
+ * reader of packets; one that it cannot read is told.
+ */
+export function saidFrames({ joints, families }: Machine, lines: readonly string[]): readonly (readonly number[])[] {
+  const goals = new Map<string, number>();
+  const held = new Set<string>();
+  return lines.map((line) => {
+    const [pulses = "", wire = ""] = line.split("|");
+    for (const sent of wire.trim().split(/\s+/).filter(Boolean)) {
+      const [board = "", hex = ""] = sent.split(":");
+      const bytes = Uint8Array.from(hex.match(/../g) ?? [], (pair) => Number.parseInt(pair, 16));
+      const known = families.some((family) => {
+        let isKnown = false;
+        new PacketReader(family.layout, "request").read(bytes, (heard) => {
+          if (heard.kind !== "packet") return;
+          const operation = family.layout.operations.find(({ code }) => code === heard.packet.operation);
+          const told = operation && toldIn(family.layout, operation, heard.packet.parameters);
+          if (!told) return;
+          const each = told.each ?? [{ id: heard.packet.id, data: told.data }];
+          // With a short check the bytes of one family may happen to be a packet of another.
+          const isMine = (id: number) =>
+            family.joints.some((place) => joints[place]?.channel === id && joints[place]?.boardAt === Number(board));
+          if (!each.every(({ id }) => isMine(id))) return;
+          isKnown = true;
+          for (const { id, data } of each) {
+            const key = `${board}/${id}`;
+            const isOf = (register: Register | null) => register !== null && told.address === reachOf(register).address;
+            if (isOf(family.goal))
+              goals.set(
+                key,
+                rawIn(family.layout, family.goal, data ?? [], family.goal.address - reachOf(family.goal).address),
+              );
+            else if (isOf(family.torque) && data?.[0] === 1) held.add(key);
+            else held.delete(key);
+          }
+        });
+        return isKnown;
+      });
+      if (!known) throw new Error(`no packet of any family: ${hex}`);
+    }
+    const counts = pulses.trim().split(/\s+/).map(Number);
+    return joints.map(({ setPointUnit, boardAt, channel }, at) => {
+      const key = `${boardAt}/${channel}`;
+      if (setPointUnit === "µs") return counts[at] === -1 ? noCount : (counts[at] ?? Number.NaN);
+      return held.has(key) ? (goals.get(key) ?? Number.NaN) : noCount;
+    });
+  });
+}
+
 /** What of the machine moves by itself: a routine, or a way to a pose, by its place. */
 export type Moved = { readonly kind: "routine" | "pose"; readonly at: number };
 
-/** What the bench itself sends, frame by frame: for each joint of the machine its count, −1 for none. */
+/** What the bench itself sends, frame by frame: for each joint of the machine its count, or `noCount`. */
 export function benchFrames(
   project: Project,
   takes: readonly TakeData[],
   machine: Machine,
   { kind, at }: Moved,
   frames: number,
-): readonly string[] {
+): readonly (readonly number[])[] {
   // A change of hands goes over softly on the bench; code has only one hand.
   const joints = project.joints.map((joint) => ({ ...joint, control: { ...joint.control, blendMs: 0 } }));
   const engine = new Engine();
@@ -192,21 +255,26 @@ export function benchFrames(
       : { kind: "goToPose", poseId: machine.poses[at]?.id ?? "", moveMs: glideMs },
   );
   if (!done.ok) throw new Error(done.problem);
-  const lines: string[] = [];
-  const slots = machine.joints.map(({ id }) => {
+  const lines: (readonly number[])[] = [];
+  const slots = machine.joints.map(({ id }, at) => {
     const joint = project.joints.find((one) => one.id === id);
     const output = engine.outputs.find(({ boardId }) => boardId === joint?.boardId);
-    return { output, slot: output?.channels.indexOf(joint?.channel ?? -1) ?? -1 };
+    // What a register cannot hold is not sent: a goal is kept within it.
+    const goal = machine.families.find((family) => family.joints.includes(at))?.goal;
+    return {
+      output,
+      low: goal?.low ?? noCount,
+      high: goal?.high ?? 2 ** 31,
+      slot: output?.channels.indexOf(joint?.channel ?? -1) ?? -1,
+    };
   });
   for (let tick = 0; tick < frames; tick += 1) {
     engine.tick(tick * machine.frameMs);
     lines.push(
-      slots
-        .map(({ output, slot }) => {
-          const count = output?.counts[slot] ?? Number.NaN;
-          return `${Number.isNaN(count) ? -1 : count} `;
-        })
-        .join(""),
+      slots.map(({ output, slot, low, high }) => {
+        const count = output?.counts[slot] ?? Number.NaN;
+        return Number.isNaN(count) ? noCount : Math.min(Math.max(count, low), high);
+      }),
     );
   }
   return lines;

@@ -2,10 +2,11 @@ import { escapesOf, happenings, shrunk } from "./benchFuzz";
 import { feedGarbage, firmwareDifference } from "./firmware";
 import { handOffDifference } from "./handOff";
 import { randomRig } from "./randomRig";
+import { wiredRig } from "./wiredRig";
 
 /**
  * `npm run fuzz -- SEED RUNS STEPS`: that many runs from a seed on; what escapes is cut down and told.
- * `npm run fuzz -- handOff SEED RIGS`: that many made-up rigs as code in C and Python, held against the bench.
+ * `npm run fuzz -- handOff SEED RIGS`: that many made-up rigs as code in C and Python, held against the bench; every second one with smart servos.
  * `npm run fuzz -- firmware SEED LINES`: so many lines, and as many bytes of garbage, against the firmware.
  */
 if (process.argv[2] === "firmware") {
@@ -26,7 +27,7 @@ if (process.argv[2] === "handOff") {
   let same = 0;
   for (let one = seed; one < seed + rigs; one += 1)
     for (const [language, numbers] of handed) {
-      const { project, takes } = randomRig(one);
+      const { project, takes } = one % 2 === 0 ? wiredRig(one) : randomRig(one);
       const looks = language === "c" ? { frames: 1500, targets: 100_000 } : { frames: 500, targets: 2000 };
       const found = handOffDifference(project, takes, language, looks, numbers);
       if (typeof found === "string") {

@@ -11,7 +11,7 @@ export { type GuardedDevice, guardPacket, refusalOf } from "./explain/guard";
 export { type Example, type Proof, prove, type Remedy } from "./explain/prove";
 export { heron, kestrel, layoutById, layoutsOf, shippedLayouts } from "./families";
 export { hexByte, hexBytes } from "./packets/bytes";
-export { checkValue, checkWords, usualChecks } from "./packets/check";
+export { checkValue, checkWords, reflected as reflectedBits, usualChecks } from "./packets/check";
 export { type CheckWorking, type CheckWorkStep, checkWorking } from "./packets/checkSteps";
 export { type Dissection, dissect } from "./packets/dissect";
 export { type Direction, encodePacket, fieldsOf, headerOf, type Packet } from "./packets/packet";
@@ -30,6 +30,7 @@ export {
   whoIsWhere,
   writeValue,
 } from "./procedures/setUp";
+export { goalPackets } from "./registers/goalPackets";
 export {
   checkRaw,
   decimalsOf,

@@ -17,18 +17,18 @@ export const migrations: readonly ((project: unknown) => unknown)[] = [
   toNumbers,
 ];
 
-/** 8 → 9: code is written in floating point or in whole numbers. Until now there was only the first. */
+/** 8 → 9: code is written in floating point, or in whole numbers; and smart servos are told by packets, with a line that sends them. */
 function toNumbers(project: unknown): unknown {
-  return isRecord(project) && isRecord(project.handOff)
-    ? { ...project, handOff: { ...project.handOff, numbers: "real" } }
-    : project;
+  if (!isRecord(project) || !isRecord(project.handOff) || !isRecord(project.handOff.lines)) return project;
+  const { c, python } = project.handOff.lines;
+  const sending = (lines: unknown, send: string) => (isRecord(lines) ? { ...lines, send } : lines);
+  const lines = { c: sending(c, usualHandOff.lines.c.send), python: sending(python, usualHandOff.lines.python.send) };
+  return { ...project, handOff: { ...project.handOff, numbers: "real", lines } };
 }
-
-const { numbers: _, ...handOffOfVersion8 } = usualHandOff;
 
 /** 7 → 8: a project says how its code is handed off. */
 function toHandOff(project: unknown): unknown {
-  return isRecord(project) ? { ...project, handOff: handOffOfVersion8 } : project;
+  return isRecord(project) ? { ...project, handOff: usualHandOff } : project;
 }
 
 /** 6 → 7: a board may be on a wire of its own. Those of before were simulated, and stay so. */

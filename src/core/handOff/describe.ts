@@ -14,8 +14,8 @@ export const titleOf = ({ label, joints, poses, routines }: Machine): string =>
 
 /** How the boards make their signals, line by line: for whoever sets up the timers. */
 export const boardComments = ({ boards }: Machine): readonly string[] =>
-  boards.flatMap(({ label, kind, working }, at) => [
-    `Board ${at}, ${label}: ${kind}. For a pulse of 1500 us:`,
+  boards.flatMap(({ label, kind, working, isBus }, at) => [
+    `Board ${at}, ${label}: ${kind}.${isBus ? "" : " For a pulse of 1500 us:"}`,
     ...working.map((line) => `  ${line.replaceAll("µs", "us").replaceAll("×", "*").replaceAll("−", "-")}`),
   ]);
 

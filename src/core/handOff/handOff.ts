@@ -2,7 +2,7 @@ import type { Project, TakeLibrary } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { cFiles } from "./c/cFiles";
 import type { HandedFile } from "./describe";
-import { isSmart, type Machine, machineOf } from "./machine";
+import { type Machine, machineOf } from "./machine";
 import { checkLines, placesIn } from "./ownLines";
 import { pythonFile } from "./python/pythonFile";
 import { machineRoutine } from "./routines";
@@ -42,9 +42,7 @@ export function chosenMachine(
   const out = new Set(project.handOff.leftOut);
   const taken = <Item extends { readonly id: string }>(items: readonly Item[]) =>
     items.filter(({ id }) => !out.has(id));
-  const jointIds = taken(project.joints)
-    .filter((joint) => !isSmart(project, joint))
-    .map(({ id }) => id);
+  const jointIds = taken(project.joints).map(({ id }) => id);
   const refused: string[] = [];
   const routineIds = taken(project.routines).flatMap((routine) => {
     const made = machineRoutine(project, routine, takes);
@@ -67,7 +65,7 @@ export function handOff(project: Project, takes: TakeLibrary): Result<HandedOff>
   const chosen = chosenMachine(project, takes);
   if (!chosen.ok) return chosen;
   const { machine, refused } = chosen.value;
-  const isUsable = checkLines(own, [...new Set(machine.joints.map(({ board }) => board))]);
+  const isUsable = checkLines(own, machine.boards);
   if (!isUsable.ok) return isUsable;
   const whyNot = numbers === "whole" ? whyNotWhole(machine, placesIn(own.set).includes("value")) : null;
   if (whyNot) return problem(whyNot);

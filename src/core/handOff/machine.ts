@@ -1,5 +1,5 @@
 import type { Curve } from "@core/calibrate";
-import { encodingNames, encodingWorking, type Rounding } from "@core/encodings";
+import { encodingNames, encodingWorking, type Rounding, timerTop } from "@core/encodings";
 import { gateLimits, heldBack, passGate } from "@core/gate";
 import { type Board, byId, frameHzOf, type Joint, type Project, type Range, type TakeLibrary } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
@@ -7,7 +7,11 @@ import { jointMapOf } from "@core/rig";
 import { curveOf, ratedSpeedDegPerS, spinCurveOf } from "@core/servo";
 import { signalMakerOf } from "@core/signal";
 import { namesFor } from "./names";
+import { type MachineFamily, machineFamilies } from "./packets/families";
 import { type MachineRoutine, machineRoutine } from "./routines";
+
+/** What stands for no signal where a count is given: no board has such a count. */
+export const noCount = -(2 ** 31);
 
 /** A joint as code needs it, every number worked out. Targets in degrees, or spin −1…+1; set points in µs, or ticks. */
 export interface MachineJoint {
@@ -49,7 +53,7 @@ export interface MachineJoint {
   readonly periodUs: number;
   /** At a spin of 0 it gets no signal. */
   readonly isLimpAtRest: boolean;
-  /** The count that the bench itself sends for a target, kept within travel and window; −1 for none. */
+  /** The count that the bench itself sends for a target, kept within travel and window; `noCount` for none. */
   readonly countOf: (target: number) => number;
 }
 
@@ -61,10 +65,11 @@ export interface MachinePose {
   readonly targets: readonly (number | null)[];
 }
 
-/** How a board makes the signals of its channels, worked out for a pulse of 1500 µs. */
+/** How a board makes the signals of its channels, worked out for a pulse of 1500 µs; of a bus, how fast it runs. */
 export interface MachineBoard {
   readonly label: string;
   readonly kind: string;
+  readonly isBus: boolean;
   readonly working: readonly string[];
 }
 
@@ -74,6 +79,8 @@ export interface Machine {
   readonly name: string;
   readonly boards: readonly MachineBoard[];
   readonly joints: readonly MachineJoint[];
+  /** Of its smart servos. */
+  readonly families: readonly MachineFamily[];
   readonly poses: readonly MachinePose[];
   readonly routines: readonly MachineRoutine[];
   /** So often a frame leaves, in whole ms: as the quickest of its boards makes one. */
@@ -101,8 +108,8 @@ export function machineOf(project: Project, choice: Choice, takes: TakeLibrary):
   const jointIds = new Set([...choice.jointIds, ...drafts.flatMap(({ joints }) => joints)]);
   const chosen = project.joints.filter(({ id }) => jointIds.has(id));
   if (chosen.length === 0) return problem("Choose at least one joint: code without one does nothing.");
-  const smart = chosen.find((joint) => isSmart(project, joint));
-  if (smart) return problem(`${smart.label} is a smart servo. Code that is handed off drives pulses.`);
+  const families = machineFamilies(project, chosen);
+  if (!families.ok) return families;
   const names = namesFor(
     chosen.map(({ label }) => label),
     "joint",
@@ -142,14 +149,12 @@ export function machineOf(project: Project, choice: Choice, takes: TakeLibrary):
     name: namesFor([project.name], "rig")[0] ?? "rig",
     boards,
     joints,
+    families: families.value,
     poses,
     routines,
     frameMs,
   });
 }
-
-/** A smart servo is told by packets, not by pulses. */
-export const isSmart = (project: Project, { cardId }: Joint): boolean => byId(project.cards, cardId).kind === "smart";
 
 /** A routine with its joints and poses named by their places. */
 function placed(
@@ -167,12 +172,30 @@ function placed(
 function machineBoard(board: Board, joint: Joint | undefined): MachineBoard {
   const channel = joint?.channel ?? 0;
   const { periodUs } = signalMakerOf(board, channel);
+  if (board.encoding.kind === "bus")
+    return {
+      label: board.label,
+      kind: encodingNames.bus,
+      isBus: true,
+      working: [`${board.encoding.bitsPerS} bit/s; its channels are the ids of the servos`],
+    };
   const asked = { askedHz: frameHzOf(board, channel), periodUs, setPoint: 1500 };
   return {
     label: board.label,
     kind: encodingNames[board.encoding.kind],
-    working: encodingWorking(board.encoding, asked),
+    isBus: false,
+    working: [...registersOf(board.encoding, asked.askedHz), ...encodingWorking(board.encoding, asked)],
   };
+}
+
+/** What a timer is set up with. */
+function registersOf(encoding: Board["encoding"], askedHz: number): readonly string[] {
+  if (encoding.kind !== "timer") return [];
+  const { prescale, alignment, output } = encoding;
+  const counting = alignment === "edge" ? "counting up" : "counting up and down";
+  const high =
+    output === "normal" ? "the pin is high below the compare value" : "the pin is high above the compare value";
+  return [`prescale = ${prescale}, TOP = ${timerTop(encoding, askedHz)}, ${counting}; ${output} output: ${high}`];
 }
 
 function machineJoint(project: Project, joint: Joint, name: string, boardAt: number): MachineJoint {
@@ -215,7 +238,7 @@ function machineJoint(project: Project, joint: Joint, name: string, boardAt: num
       const stands = Math.min(Math.max(target, map.lowTarget), map.highTarget);
       const passage = { target: stands, count: Number.NaN, setPoint: Number.NaN, heldBack: heldBack.nothing };
       passGate(limits, stands, 0, passage);
-      return Number.isNaN(passage.count) ? -1 : passage.count;
+      return Number.isNaN(passage.count) ? noCount : passage.count;
     },
   };
 }

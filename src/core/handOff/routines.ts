@@ -113,13 +113,6 @@ export function machineRoutine(project: Project, routine: Routine, takes: TakeLi
       `${routine.name} plays the take “${take}”, whose samples are not here. Remove its clip, or leave the routine out.`,
     );
   }
-  const smart = score.tracks
-    .map(({ joint }) => project.joints[joint])
-    .find((joint) => joint && byId(project.cards, joint.cardId).kind === "smart");
-  if (smart)
-    return problem(
-      `${routine.name} moves ${smart.label}, a smart servo: code that is handed off drives pulses. Leave the routine out.`,
-    );
   const stands = new Map<string, number>();
   const sampled = new Set<string>();
   for (const clip of routine.clips) {

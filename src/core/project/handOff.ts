@@ -11,6 +11,8 @@ const ownLinesSchema = z.strictObject({
   set: textUpTo(1000),
   /** Takes the signal off a channel: the servo goes limp. */
   off: textUpTo(1000),
+  /** Sends bytes to the smart servos of a bus. */
+  send: textUpTo(1000),
 });
 
 /** How code is handed off, and what is left out of it. */
@@ -32,16 +34,18 @@ export const usualHandOff: HandOff = {
   numbers: "real",
   lines: {
     c: {
-      top: "#include <stdint.h>\n/* Yours to write. */\nvoid set_count(uint8_t board, uint8_t channel, int32_t count);\nvoid no_signal(uint8_t board, uint8_t channel);",
+      top: "#include <stdint.h>\n/* Yours to write. */\nvoid set_count(uint8_t board, uint8_t channel, int32_t count);\nvoid no_signal(uint8_t board, uint8_t channel);\nvoid send(uint8_t board, const uint8_t *bytes, uint16_t length);",
       start: "",
       set: "set_count({board}, {channel}, {count});",
       off: "no_signal({board}, {channel});",
+      send: "send({board}, {bytes}, {length});",
     },
     python: {
-      top: "def set_count(board, channel, count):\n    pass  # yours to write\n\n\ndef no_signal(board, channel):\n    pass  # yours to write\n",
+      top: "def set_count(board, channel, count):\n    pass  # yours to write\n\n\ndef no_signal(board, channel):\n    pass  # yours to write\n\n\ndef send(board, data):\n    pass  # yours to write\n",
       start: "",
       set: "set_count({board}, {channel}, {count})",
       off: "no_signal({board}, {channel})",
+      send: "send({board}, {bytes})",
     },
   },
   leftOut: [],

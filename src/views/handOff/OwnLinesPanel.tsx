@@ -6,6 +6,7 @@ import { useEffect, useId, useState } from "react";
 const fields: readonly { readonly name: keyof OwnLines; readonly label: string; readonly rows: number }[] = [
   { name: "set", label: "Sets a pin", rows: 2 },
   { name: "off", label: "Lets a pin go", rows: 1 },
+  { name: "send", label: "Sends bytes to smart servos", rows: 1 },
   { name: "start", label: "Once, at the start", rows: 2 },
   { name: "top", label: "At the top of the file", rows: 3 },
 ];
@@ -13,19 +14,22 @@ const fields: readonly { readonly name: keyof OwnLines; readonly label: string; 
 /** The lines that only the person knows, with the places that they may name. */
 export function OwnLinesPanel() {
   const { language, lines } = useProject((project) => project.handOff);
+  const hasSmart = useProject((project) => project.cards.some(({ kind }) => kind === "smart"));
   const checked = checkLines(lines[language]);
   return (
     <section className="sheet p-3" aria-label="Your own lines">
       <h2 className="heading">Your own lines</h2>
       <p className="caption">How your platform puts a number on a pin. Kept with the project.</p>
-      {fields.map((field) => (
-        <LineField
-          key={`${language}-${field.name}`}
-          language={language}
-          {...field}
-          text={lines[language][field.name]}
-        />
-      ))}
+      {fields
+        .filter(({ name }) => name !== "send" || hasSmart)
+        .map((field) => (
+          <LineField
+            key={`${language}-${field.name}`}
+            language={language}
+            {...field}
+            text={lines[language][field.name]}
+          />
+        ))}
       <p className="mt-1 min-h-5 text-sm text-error" aria-live="polite">
         {checked.ok ? "" : checked.problem}
       </p>

@@ -1,4 +1,4 @@
-import { type HandedOff, isSmart } from "@core/handOff";
+import type { HandedOff } from "@core/handOff";
 import { setHandOffLanguage, setHandOffNumbers, setLeftOut } from "@core/project";
 import { edit, useProject } from "@stores/document";
 import { formatNumber } from "../parts/format";
@@ -6,8 +6,6 @@ import { formatNumber } from "../parts/format";
 interface Item {
   readonly id: string;
   readonly label: string;
-  /** Why it cannot be taken; empty where it can. */
-  readonly not?: string;
 }
 
 /** The language, what is taken along, and what that comes to. */
@@ -15,11 +13,6 @@ export function TakeAlong({ handed }: { readonly handed: HandedOff | null }) {
   const project = useProject((current) => current);
   const { language, numbers, leftOut } = project.handOff;
   const out = new Set(leftOut);
-  const joints = project.joints.map((joint) => ({
-    id: joint.id,
-    label: joint.label,
-    ...(isSmart(project, joint) && { not: "smart: told by packets" }),
-  }));
   return (
     <section className="sheet p-3" aria-label="What is taken along">
       <h1 className="heading">Hand-off</h1>
@@ -33,7 +26,7 @@ export function TakeAlong({ handed }: { readonly handed: HandedOff | null }) {
       <OneOf legend="Numbers" choices={kinds} chosen={numbers} onChoose={(one) => edit(setHandOffNumbers(one))} />
       <Picks name="Routines" items={project.routines.map(({ id, name }) => ({ id, label: name }))} out={out} />
       <Picks name="Poses" items={project.poses.map(({ id, name }) => ({ id, label: name }))} out={out} />
-      <Picks name="Joints" items={joints} out={out} />
+      <Picks name="Joints" items={project.joints} out={out} />
       {handed && handed.refused.length > 0 && (
         <ul className="mt-2 space-y-1 text-sm text-warning" aria-label="Not taken along">
           {handed.refused.map((sentence) => (
@@ -88,8 +81,7 @@ interface PicksProps {
 }
 
 function Picks({ name, items, out }: PicksProps) {
-  const able = items.filter(({ not }) => !not);
-  const taken = able.filter(({ id }) => !out.has(id)).length;
+  const taken = items.filter(({ id }) => !out.has(id)).length;
   if (items.length === 0) return null;
   return (
     <details className="mt-2" open={name === "Routines"}>
@@ -100,23 +92,21 @@ function Picks({ name, items, out }: PicksProps) {
         </span>
       </summary>
       <ul className="mt-1 max-h-48 overflow-y-auto">
-        {items.map(({ id, label, not }) => (
+        {items.map(({ id, label }) => (
           <li key={id}>
             <label className="flex cursor-pointer items-center gap-2 py-0.5 text-[0.92rem]">
               <input
                 type="checkbox"
                 className="checkbox checkbox-xs"
-                checked={!not && !out.has(id)}
-                disabled={not !== undefined}
+                checked={!out.has(id)}
                 onChange={() => edit(setLeftOut([id], !out.has(id)))}
               />
-              <span className={`truncate ${not ? "text-base-content/60" : ""}`}>{label}</span>
-              {not && <span className="caption ml-auto shrink-0">{not}</span>}
+              <span className="truncate">{label}</span>
             </label>
           </li>
         ))}
       </ul>
-      {able.length > 1 && (
+      {items.length > 1 && (
         <button
           type="button"
           className="btn btn-ghost btn-xs"
@@ -124,7 +114,7 @@ function Picks({ name, items, out }: PicksProps) {
           onClick={() =>
             edit(
               setLeftOut(
-                able.map(({ id }) => id),
+                items.map(({ id }) => id),
                 taken > 0,
               ),
             )

@@ -1,5 +1,5 @@
 import type { Layout } from "@core/project";
-import { rawBytes, registerFor } from "./registers";
+import { rawBytes, reachOf, registerFor } from "./registers";
 import { groupWriteRequest, writeRequest } from "./requests";
 
 /** Where one device is to go. */
@@ -26,10 +26,12 @@ export function goalPackets(goals: readonly Goal[]): GoalPacket[] {
     const each = goals
       .filter((goal) => goal.layout === layout)
       .map(({ id, goal }) => ({ id, raw: Math.max(register.low, Math.min(register.high, Math.round(goal))) }));
+    // A direction that stands apart goes along.
+    const reach = reachOf(register);
     const together = groupWriteRequest(
       layout,
-      register.address,
-      register.size,
+      reach.address,
+      reach.size,
       each.map(({ id, raw }) => ({ id, data: rawBytes(layout, register, raw) })),
     );
     if (together) return [{ layout, bytes: together, from: [] }];

@@ -3,6 +3,7 @@ import { boardComments, type HandedFile, titleOf, waitsOf } from "../describe";
 import { easingsUsed, type UsedEasing } from "../easingsUsed";
 import type { Machine } from "../machine";
 import { columns } from "../numbers";
+import { packetFace, packetTables, packetText } from "../packets/cPackets";
 import { wholeWords } from "../whole/bound";
 import { faceText } from "./face";
 import { gateText } from "./gate";
@@ -89,7 +90,8 @@ function header(machine: Machine, spelling: Spelling): string {
     `void ${name}_tick(uint32_t now_ms);`,
     "/* What a joint was asked for last and let through. */",
     `Target ${name}_target(uint8_t joint);`,
-    "/* From a target to the number for the board, within limits and window; -1 where there is none. And back. */",
+    "/* From a target to the number for the board, within limits and window; NO_COUNT where there is none. And back. */",
+    "#define NO_COUNT INT32_MIN",
     `int32_t ${name}_count_of(uint8_t joint, Target target);`,
     `Target ${name}_target_of(uint8_t joint, int32_t count);`,
     ...(waits.length > 0
@@ -100,6 +102,7 @@ function header(machine: Machine, spelling: Spelling): string {
           `bool ${name}_is_met(uint8_t wait);`,
         ]
       : []),
+    ...packetFace(machine),
     "",
     "#endif",
     "",
@@ -108,6 +111,7 @@ function header(machine: Machine, spelling: Spelling): string {
 
 function source(machine: Machine, lines: OwnLines, used: readonly UsedEasing[], spelling: Spelling): string {
   const { name, joints, poses, routines } = machine;
+  const hasPackets = machine.families.length > 0;
   const { isWhole } = spelling;
   const moves = routines.length > 0 || poses.length > 0;
   const hasKnots = joints.some(({ curve }) => curve.kind === "piecewise");
@@ -141,15 +145,17 @@ function source(machine: Machine, lines: OwnLines, used: readonly UsedEasing[], 
     ...(moves ? poseTable(machine, spelling) : []),
     ...(moves ? easingNumbers(used) : []),
     ...(routines.length > 0 ? routineTables(machine, used, spelling, hasKeys) : []),
+    ...(hasPackets ? packetTables(machine) : []),
     "/* ---- Your own lines: how your platform puts a number on a pin. ---- */",
     "",
-    ...ownFunctions(joints, lines, isWhole),
+    ...ownFunctions(machine, lines, isWhole),
     "/* ---- From targets to counts, as the bench does it. ---- */",
     "",
     ...(isWhole ? wholeMath : realMath(hasKnots, needsHermite)),
     ...(moves ? (isWhole ? wholeMoves : realMoves)(used) : []),
     ...(routines.length > 0 ? (isWhole ? wholeRoutineSums : realRoutineSums)(used, isSmooth) : []),
     gateText(spelling),
+    ...(hasPackets ? packetText(machine) : []),
     ...(moves ? playerText(machine, spelling, hasKeys, isSmooth) : []),
     faceText(machine, lines, spelling),
   ].join("\n");

@@ -31,7 +31,7 @@ ${start
     find_bounds(at);
     live[at].is_held = false;
     live[at].wish = live[at].target = joints[at].home;
-    live[at].count = -1;${isWhole ? "\n    live[at].rest = 0;" : ""}
+    live[at].count = NO_COUNT;${machine.families.length > 0 ? "\n    is_switched_on[at] = false;" : ""}${isWhole ? "\n    live[at].rest = 0;" : ""}
   }
 ${stopped.map((line) => `${line}\n`).join("")}  has_ticked = false;
 }
@@ -60,7 +60,7 @@ void ${name}_release(void)
   ${name}_stop();
   for (uint8_t at = 0; at < JOINT_COUNT; at++) {
     live[at].is_held = false;
-    live[at].count = -1;
+    live[at].count = NO_COUNT;
     let_go(&joints[at]);
   }
 }
@@ -134,13 +134,13 @@ ${hasPoses ? "  glide(dt_ms);\n" : ""}${
     : ""
 }  for (uint8_t at = 0; at < JOINT_COUNT; at++)
     if (live[at].is_held) pass_gate(at, dt_ms);
-}
+${machine.families.length > 0 ? "  send_goals();\n" : ""}}
 
 Target ${name}_target(uint8_t joint) { return joint < JOINT_COUNT ? live[joint].target : 0; }
 
 int32_t ${name}_count_of(uint8_t at, Target target)
 {
-  if (at >= JOINT_COUNT${orNone}) return -1;
+  if (at >= JOINT_COUNT${orNone}) return NO_COUNT;
   const Joint *joint = &joints[at];
   if (target < joint->low) target = joint->low;
   if (target > joint->high) target = joint->high;

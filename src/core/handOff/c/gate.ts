@@ -12,7 +12,7 @@ typedef struct {
   bool is_held;
   Target wish;   /* what is asked for */
   Target target; /* what was let through */
-  int32_t count; /* what the board was told last; -1 for no signal */${isWhole ? "\n  int64_t rest;  /* of the last frame's way, behind the point */" : ""}
+  int32_t count; /* what the board was told last; NO_COUNT for no signal */${isWhole ? "\n  int64_t rest;  /* of the last frame's way, behind the point */" : ""}
 } Live;
 static Live live[JOINT_COUNT];
 
@@ -31,11 +31,11 @@ ${isNone ? `  if (${isNone("target")}) target = now->target; /* not a number, or
     else if (step < -most) target = now->target - most;
   }
   const int32_t count = count_for(at, &target);
-  if (count >= 0) now->target = target;
-  const bool is_limp = count < 0 || (joint->is_limp_at_rest && now->target == 0);
+  if (count != NO_COUNT) now->target = target;
+  const bool is_limp = count == NO_COUNT || (joint->is_limp_at_rest && now->target == 0);
   if (is_limp) {
-    if (now->count >= 0) let_go(joint);
-    now->count = -1;
+    if (now->count != NO_COUNT) let_go(joint);
+    now->count = NO_COUNT;
   } else {
     if (now->count != count) set_pin(joint, count, target);
     now->count = count;

@@ -258,8 +258,8 @@ static void end_routine(void)
       Live *now = &live[routine->tracks[at].joint];
       if (!is_mine[routine->tracks[at].joint]) continue;
       now->is_held = false;
-      if (now->count >= 0) let_go(&joints[routine->tracks[at].joint]);
-      now->count = -1;
+      if (now->count != NO_COUNT) let_go(&joints[routine->tracks[at].joint]);
+      now->count = NO_COUNT;
     }
   phase = IDLE;
 }

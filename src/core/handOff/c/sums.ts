@@ -90,7 +90,7 @@ static int32_t count_near(const Joint *joint, double set_point)
   return count > joint->highest_count ? joint->highest_count : count;
 }
 
-/* The same, inside a window; -1 where no count lies in it. */
+/* The same, inside a window; NO_COUNT where none lies in it. */
 static int32_t count_within(const Joint *joint, double set_point, double low, double high)
 {
   const int32_t upward = joint->gain > 0 ? 1 : -1;
@@ -99,7 +99,7 @@ static int32_t count_within(const Joint *joint, double set_point, double low, do
   else if (pulse_of(joint, count) < low) count += upward;
   const double made = pulse_of(joint, count);
   const bool is_inside = made >= low && made <= high && count >= joint->lowest_count && count <= joint->highest_count;
-  return is_inside ? count : -1;
+  return is_inside ? count : NO_COUNT;
 }
 `,
   ...(needsHermite

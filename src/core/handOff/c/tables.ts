@@ -11,6 +11,7 @@ export const jointTypes = (hasKnots: boolean): readonly string[] => [
   "typedef struct {",
   "  uint8_t board, channel;",
   "  bool is_limp_at_rest;     /* no signal at a spin of 0 */",
+  "  bool is_wired;            /* a smart servo: its counts are ticks, sent by packets; its channel is its id */",
   "  double direction;         /* 1 or -1: servo angle = zero + direction * target */",
   "  double zero;",
   "  double low, high, home;   /* travel limits and home, in degrees (or spin) */",
@@ -47,7 +48,7 @@ export const knotsOf = ({ name, label, curve }: MachineJoint): readonly string[]
 export function jointTable(joints: readonly MachineJoint[], hasKnots: boolean): readonly string[] {
   const rows = joints.flatMap((joint) => [
     `  [JOINT_${upper(joint.name)}] = { /* ${comment(`${joint.label}: ${joint.servo}, channel ${joint.channel} of ${joint.board}`)} */`,
-    `    .board = ${joint.boardAt}, .channel = ${joint.channel}, .is_limp_at_rest = ${joint.isLimpAtRest},`,
+    `    .board = ${joint.boardAt}, .channel = ${joint.channel}, .is_limp_at_rest = ${joint.isLimpAtRest}, .is_wired = ${joint.setPointUnit === "ticks"},`,
     `    .direction = ${joint.direction}, .zero = ${num(joint.zeroDeg)},`,
     `    .low = ${num(joint.low)}, .high = ${num(joint.high)}, .home = ${num(joint.home)},`,
     `    .per_s = ${num(joint.fastestPerS ?? 0)},`,
@@ -86,8 +87,8 @@ export function poseTable({ joints, poses }: Machine, spelling: Spelling): reado
 }
 
 export function ownFunctions(
-  joints: readonly MachineJoint[],
-  { set, off }: OwnLines,
+  { joints, families }: Machine,
+  { set, off, send }: OwnLines,
   isWhole: boolean,
 ): readonly string[] {
   const isTyped = joints.some(({ counts }) => counts.perCount !== 1);
@@ -101,6 +102,8 @@ export function ownFunctions(
         pulse_us: "(joint->offset + joint->gain * count)",
         target: "target",
         fraction: "((target - joint->low) / (joint->high - joint->low))",
+        bytes: "NULL",
+        length: "0",
         duty: "((joint->offset + joint->gain * count) / joint->period_us)",
       };
   const names = placesIn(set);
@@ -109,22 +112,61 @@ export function ownFunctions(
   );
   const usesTarget = names.some((name) => name === "target" || name === "fraction");
   const offLine = off.trim() || "/* nothing that takes it off was written */";
+  const hasPackets = families.length > 0;
+  const hasPulses = joints.some(({ setPointUnit }) => setPointUnit === "µs");
   return [
+    ...(hasPackets
+      ? [
+          "static void send_bytes(uint8_t board, const uint8_t *bytes, uint16_t length)",
+          "{",
+          ...(placesIn(send).includes("board") ? [] : ["  (void)board;"]),
+          ...filled(send.trim(), { ...expressions, board: "board", bytes: "bytes", length: "length" })
+            .split("\n")
+            .map((line) => `  ${line}`),
+          "}",
+          "",
+        ]
+      : []),
     "static void set_pin(const Joint *joint, int32_t count, Target target)",
     "{",
-    ...(usesCount ? [] : ["  (void)count;"]),
-    ...(usesTarget ? [] : ["  (void)target;"]),
-    ...filled(set.trim(), expressions)
-      .split("\n")
-      .map((line) => `  ${line}`),
+    ...(hasPackets ? ["  if (joint->is_wired) { is_goal_new = true; return; }"] : []),
+    ...(usesCount && hasPulses ? [] : ["  (void)count;"]),
+    ...(usesTarget && hasPulses ? [] : ["  (void)target;"]),
+    ...(hasPulses
+      ? filled(set.trim(), expressions)
+          .split("\n")
+          .map((line) => `  ${line}`)
+      : []),
     "}",
     "",
     "static void let_go(const Joint *joint)",
     "{",
-    ...(placesIn(offLine).some((name) => name === "board" || name === "channel") ? [] : ["  (void)joint;"]),
-    ...filled(offLine, { ...expressions, count: "0", value: "0", pulse_us: "0", target: "0", fraction: "0", duty: "0" })
-      .split("\n")
-      .map((line) => `  ${line}`),
+    ...(hasPackets
+      ? [
+          "  if (joint->is_wired) {",
+          "    const Switching *own = &switching[joint - joints];",
+          "    is_switched_on[joint - joints] = false;",
+          "    if (own->lets_go) send_bytes(joint->board, own->lets_go, own->lets_go_count);",
+          "    return;",
+          "  }",
+        ]
+      : []),
+    ...(hasPackets || placesIn(offLine).some((name) => name === "board" || name === "channel")
+      ? []
+      : ["  (void)joint;"]),
+    ...(hasPulses
+      ? filled(offLine, {
+          ...expressions,
+          count: "0",
+          value: "0",
+          pulse_us: "0",
+          target: "0",
+          fraction: "0",
+          duty: "0",
+        })
+          .split("\n")
+          .map((line) => `  ${line}`)
+      : []),
     "}",
     "",
   ];

@@ -142,7 +142,7 @@ static int32_t count_for(uint8_t at, Target *target)
   const bool is_inside = *target >= joint->low && *target <= joint->high;
   const int32_t first = is_inside ? bounds[at].first : joint->first, last = is_inside ? bounds[at].last : joint->last;
   const int32_t count = (int32_t)down(exact_of(joint, *target) + (joint->truncates ? 0 : 32768) + GRACE, 16);
-  return first > last ? -1 : count < first ? first : count > last ? last : count;
+  return first > last ? NO_COUNT : count < first ? first : count > last ? last : count;
 }
 
 /* How far it may go in so long; what is behind the point is kept for the next time. */

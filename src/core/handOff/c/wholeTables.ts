@@ -14,6 +14,7 @@ export const wholeJointTypes: readonly string[] = [
   "  uint8_t board, channel;",
   "  bool is_limp_at_rest;     /* no signal at a spin of 0 */",
   "  bool is_spin;",
+  "  bool is_wired;            /* a smart servo: its counts are ticks, sent by packets; its channel is its id */",
   "  Target low, high, home;   /* travel limits and home */",
   "  int64_t per_s;            /* no faster than this; 0 for no limit */",
   "  const Line *lines;",
@@ -44,7 +45,7 @@ export function wholeJointTable({ joints }: Machine): readonly string[] {
     const { unit, window, counts } = joint;
     return [
       `  [JOINT_${upper(joint.name)}] = { /* ${comment(`${joint.label}: ${joint.servo}, channel ${joint.channel} of ${joint.board}`)} */`,
-      `    .board = ${joint.boardAt}, .channel = ${joint.channel}, .is_limp_at_rest = ${joint.isLimpAtRest}, .is_spin = ${unit === "spin"},`,
+      `    .board = ${joint.boardAt}, .channel = ${joint.channel}, .is_limp_at_rest = ${joint.isLimpAtRest}, .is_spin = ${unit === "spin"}, .is_wired = ${joint.setPointUnit === "ticks"},`,
       `    .low = ${whole.target(joint.low, unit)}, .high = ${whole.target(joint.high, unit)}, .home = ${whole.target(joint.home, unit)},`,
       `    .per_s = ${whole.perS(joint.fastestPerS ?? 0, unit)},`,
       `    .lines = ${joint.name}_lines, .line_count = ${made.lines.length}, .shift = ${made.shift}, /* ${nearWords(near)} */`,
@@ -68,6 +69,8 @@ export const wholeExpressions: Readonly<Record<Place, string>> = {
   value: "(count * joint->per_count)",
   pulse_us: `(int32_t)((${pulse} + ((int64_t)1 << 31)) / ((int64_t)1 << 32))`,
   target: "target",
+  bytes: "NULL",
+  length: "0",
   fraction: "(int32_t)(((int64_t)target - joint->low) * 65536 / (joint->high - joint->low))",
   duty: `(int32_t)(${pulse} / joint->period_us)`,
 };

@@ -4,6 +4,7 @@ import { easingsUsed, placeOfEasing, type UsedEasing } from "../easingsUsed";
 import type { Machine, MachineJoint } from "../machine";
 import { columns, num } from "../numbers";
 import { filled, type Place } from "../ownLines";
+import { pythonPackets } from "../packets/pythonPackets";
 import type { MachineRoutine } from "../routines";
 import { wholeWords } from "../whole/bound";
 import { scaled } from "../whole/scale";
@@ -65,7 +66,8 @@ export function pythonFile(machine: Machine, lines: OwnLines, written: HandOff["
     ...(routines.length > 0 ? routineTables(machine, used, spelling) : []),
     "# ---- Your own lines: how your platform puts a number on a pin. ----",
     "",
-    ...ownFunctions(lines, isWhole),
+    ...ownFunctions(machine, lines, isWhole),
+    ...(machine.families.length > 0 ? pythonPackets(machine) : []),
     ...pythonRuntime(machine, used, lines.start, waits, spelling),
   ];
   return { name: `${machine.name}.py`, text: `${text.join("\n").trimEnd()}\n` };
@@ -76,7 +78,7 @@ const bool = (value: boolean) => (value ? "True" : "False");
 const jointClass = `class Joint:
     # Targets in degrees (or spin, -1 to 1); pulses in us.
     def __init__(self, board, channel, low, high, home, per_s, direction, zero, slope, intercept, knots, window, counts, truncates, per_count,
-                 period_us, rated_per_s, is_limp_at_rest):
+                 period_us, rated_per_s, is_limp_at_rest, is_wired):
         self.board, self.channel = board, channel
         self.low, self.high, self.home = low, high, home
         self.per_s = per_s  # no faster than this; 0 for no limit
@@ -90,6 +92,7 @@ const jointClass = `class Joint:
         self.period_us = period_us
         self.rated_per_s = rated_per_s  # how fast its servo can turn; 0 where nobody knows
         self.is_limp_at_rest = is_limp_at_rest  # no signal at a spin of 0
+        self.is_wired = is_wired  # a smart servo: its counts are ticks, sent by packets; its channel is its id
 
 `;
 
@@ -107,7 +110,7 @@ function jointRows(joint: MachineJoint): readonly string[] {
     `        window=(${num(joint.window.low)}, ${num(joint.window.high)}),`,
     `        counts=(${num(counts.offset)}, ${num(counts.gain)}, ${num(counts.lowest)}, ${num(counts.highest)}), truncates=${bool(counts.rounding === "truncate")},`,
     `        per_count=${num(counts.perCount)}, period_us=${num(joint.periodUs)},`,
-    `        rated_per_s=${num(joint.ratedPerS ?? 0)}, is_limp_at_rest=${bool(joint.isLimpAtRest)},`,
+    `        rated_per_s=${num(joint.ratedPerS ?? 0)}, is_limp_at_rest=${bool(joint.isLimpAtRest)}, is_wired=${bool(joint.setPointUnit === "ticks")},`,
     "    ),",
   ];
 }
@@ -302,6 +305,8 @@ const wholeExpressions: Readonly<Record<Place, string>> = {
   target: "target",
   fraction: "((target - joint.low) * 65536 // (joint.high - joint.low))",
   duty: `(${wholePulse} // joint.period_us)`,
+  bytes: "None",
+  length: "0",
 };
 
 function wholeJointRows(joint: MachineJoint): readonly string[] {
@@ -316,12 +321,16 @@ function wholeJointRows(joint: MachineJoint): readonly string[] {
     `        window=(${made.windowFrom}, ${made.windowTo}), counts=(${made.first}, ${made.last}),  # ${num(window.low)} to ${num(window.high)} us`,
     `        truncates=${bool(counts.rounding === "truncate")}, per_count=${Math.round(counts.perCount)},`,
     `        pulse=(${made.pulseOffset}, ${made.pulseGain}), period_us=${scaled(joint.periodUs, 16)},`,
-    `        rated_per_s=${whole.perS(joint.ratedPerS ?? 0, unit)}, is_spin=${bool(unit === "spin")}, is_limp_at_rest=${bool(joint.isLimpAtRest)},`,
+    `        rated_per_s=${whole.perS(joint.ratedPerS ?? 0, unit)}, is_spin=${bool(unit === "spin")}, is_limp_at_rest=${bool(joint.isLimpAtRest)}, is_wired=${bool(joint.setPointUnit === "ticks")},`,
     "    ),",
   ];
 }
 
-function ownFunctions({ set, off }: OwnLines, isWhole: boolean): readonly string[] {
+function ownFunctions(
+  { families, joints }: Machine,
+  { set, off, send }: OwnLines,
+  isWhole: boolean,
+): readonly string[] {
   const pulse = "(joint.offset + joint.gain * count)";
   const expressions: Readonly<Record<Place, string>> = isWhole
     ? wholeExpressions
@@ -334,17 +343,36 @@ function ownFunctions({ set, off }: OwnLines, isWhole: boolean): readonly string
         target: "target",
         fraction: "((target - joint.low) / (joint.high - joint.low))",
         duty: `(${pulse} / joint.period_us)`,
+        bytes: "None",
+        length: "0",
       };
   const body = (line: string) =>
     (line.trim() === "" ? "pass" : filled(line.trimEnd(), expressions)).split("\n").map((one) => `    ${one}`);
   const none = { count: "None", value: "None", pulse_us: "0", target: "0", fraction: "0", duty: "0" };
+  const hasPackets = families.length > 0;
+  const hasPulses = joints.some(({ setPointUnit }) => setPointUnit === "µs");
+  const wired = (line: string) => (hasPackets ? ["    if joint.is_wired:", `        ${line}`, "        return"] : []);
   return [
+    ...(hasPackets
+      ? [
+          "def send_bytes(board, data):",
+          ...filled(send.trimEnd(), { ...expressions, board: "board", bytes: "data", length: "len(data)" })
+            .split("\n")
+            .map((one) => `    ${one}`),
+          "",
+          "",
+        ]
+      : []),
     "def set_pin(joint, count, target):",
-    ...body(set),
+    ...wired("# its goal goes with those of the others, at the end of the frame"),
+    ...(hasPulses ? body(set) : ["    pass"]),
     "",
     "",
     "def let_go(joint):",
-    ...(off.trim() === ""
+    ...wired(
+      "at = joints.index(joint)\n        if at in switching:\n            send_bytes(joint.board, switching[at][1])",
+    ),
+    ...(off.trim() === "" || !hasPulses
       ? ["    pass"]
       : filled(off.trimEnd(), { ...expressions, ...none })
           .split("\n")

@@ -25,7 +25,7 @@ export function pythonRuntime(
     rigClass(start, hasPoses, hasRoutines, spelling),
     ...(hasPoses ? [poseMethods(spelling)] : []),
     ...(hasRoutines ? [routineMethods(waits, spelling)] : []),
-    tick(hasPoses, hasRoutines, spelling),
+    tick(hasPoses, hasRoutines, machine.families.length > 0, spelling),
   ];
 }
 
@@ -116,6 +116,7 @@ class Live:
         self.wish = joint.home  # what is asked for
         self.target = joint.home  # what was let through
         self.count = None  # what the board was told last; None for no signal
+        self.is_on = False  # a smart servo was told to hold
 
     def count_for(self, target):
         # The count for a target within the travel, and the target: drawn in where the window ends before it.
@@ -166,6 +167,7 @@ ${isNone ? `        if ${isNone}:\n            target = self.target  # not a num
         if self.count is not None:
             let_go(self.joint)
         self.count = None
+        self.is_on = False
 
 `;
 
@@ -203,6 +205,7 @@ ${hasPoses ? "        self.glides = {}\n" : ""}${hasRoutines ? "        self.rou
         for live in self.live:
             live.is_held = False
             live.count = None
+            live.is_on = False
             let_go(live.joint)
 
     def stop(self):
@@ -247,7 +250,12 @@ const poseMethods = (spelling: Spelling) => `    def pose(self, pose, in_ms):
             self.glides = {}
 `;
 
-const tick = (hasPoses: boolean, hasRoutines: boolean, spelling: Spelling) => `    def tick(self, now_ms):
+const tick = (
+  hasPoses: boolean,
+  hasRoutines: boolean,
+  hasPackets: boolean,
+  spelling: Spelling,
+) => `    def tick(self, now_ms):
         # Call it again and again: it never waits.
         since_ms = 0 if self.last_ms is None else now_ms - self.last_ms
         if since_ms < 0:
@@ -256,7 +264,7 @@ const tick = (hasPoses: boolean, hasRoutines: boolean, spelling: Spelling) => ` 
             return
         self.last_ms = now_ms
         dt_ms = ${spelling.own("min(since_ms, 50)")}  # however late: time moves on by no more than this
-${hasPoses ? "        if self.glides:\n            self.glide(dt_ms)\n" : ""}${hasRoutines ? "        if self.routine:\n            self.phase(dt_ms)\n" : ""}        for live in self.live:
+${hasPoses ? "        if self.glides:\n            self.glide(dt_ms)\n" : ""}${hasRoutines ? "        if self.routine:\n            self.phase(dt_ms)\n" : ""}${hasPackets ? "        before = [live.count for live in self.live]\n" : ""}        for live in self.live:
             if live.is_held:
                 live.pass_gate(dt_ms)
-`;
+${hasPackets ? "        if any(live.joint.is_wired and live.count is not None and live.count != count for live, count in zip(self.live, before)):\n            send_goals(self.live)\n" : ""}`;

@@ -29,7 +29,7 @@ FULL = 16777216  # of a way, or of a time
 
 export const wholeJointClass = `class Joint:
     def __init__(self, board, channel, low, high, home, per_s, lines, shift, window, counts, truncates, per_count, pulse, period_us, rated_per_s,
-                 is_spin, is_limp_at_rest):
+                 is_spin, is_limp_at_rest, is_wired):
         self.board, self.channel = board, channel
         self.low, self.high, self.home = low, high, home
         self.per_s = per_s  # no faster than this; 0 for no limit
@@ -44,6 +44,7 @@ export const wholeJointClass = `class Joint:
         self.rated_per_s = rated_per_s  # how fast its servo can turn; 0 where nobody knows
         self.is_spin = is_spin
         self.is_limp_at_rest = is_limp_at_rest  # no signal at a spin of 0
+        self.is_wired = is_wired  # a smart servo: its counts are ticks, sent by packets; its channel is its id
 
 `;
 
@@ -145,6 +146,7 @@ class Live:
         self.wish = joint.home  # what is asked for
         self.target = joint.home  # what was let through
         self.count = None  # what the board was told last; None for no signal
+        self.is_on = False  # a smart servo was told to hold
         self.rest = 0  # of the last frame's way, behind the point
 
     def count_for(self, target):

@@ -1,5 +1,5 @@
 import { toAngleDeg, toSetPoint } from "@core/calibrate";
-import type { MachineJoint } from "../machine";
+import { type MachineJoint, noCount } from "../machine";
 import { countBits, down, graceOf65536, pulseBits, scaled, targetBits } from "./scale";
 
 /** A straight piece of the way from target to count: `exact = (count + (target − from) × perTarget) / 2^shift`, in 65536ths of a count. */
@@ -99,7 +99,7 @@ function wholeJoint(joint: MachineJoint): WholeJoint {
   };
 }
 
-/** The count that the code in whole numbers gives a target; −1 for none. Written as the code is. */
+/** The count that the code in whole numbers gives a target; `noCount` for none. Written as the code is. */
 function wholeCount(joint: MachineJoint, whole: WholeJoint, target: number): number {
   const { bits, windowFrom, windowTo, first, last } = whole;
   const low = scaled(joint.low, bits);
@@ -113,7 +113,7 @@ function wholeCount(joint: MachineJoint, whole: WholeJoint, target: number): num
   const to = isInside ? Math.min(last, down(Math.max(a, b) + graceOf65536, countBits)) : last;
   const half = joint.counts.rounding === "truncate" ? 0 : 2 ** (countBits - 1);
   const near = down(exactOf(whole, at) + half + graceOf65536, countBits);
-  return from <= to ? Math.min(Math.max(near, from), to) : -1;
+  return from <= to ? Math.min(Math.max(near, from), to) : noCount;
 }
 
 function exactOf({ lines, shift }: WholeJoint, target: number): number {
