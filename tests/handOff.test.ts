@@ -3,7 +3,7 @@ import { handOff, machineOf } from "@core/handOff";
 import { byId, emptyRoutine, type Project, setWindow, usualHandOff } from "@core/project";
 import { expect, test } from "vitest";
 import { benchFrames, runC, saidFrames } from "./fuzz/handedOff";
-import { handOffDifference } from "./fuzz/handOff";
+import { eventDifference, handOffDifference } from "./fuzz/handOff";
 import { randomRig } from "./fuzz/randomRig";
 import { wiredRig } from "./fuzz/wiredRig";
 
@@ -73,6 +73,14 @@ test.each([4, 20, 43])(
   },
 );
 
+test.each([16, 23, 31, 52])(
+  "rig %i with leads: knobs, presses, hands, poses, routines, stops and releases in any order give the bench's own counts",
+  (seed) => {
+    for (const language of ["c", "python"] as const)
+      expect(eventDifference(seed, language, 300)).toEqual(expect.any(Number));
+  },
+);
+
 test("a routine of a lane alone, without a step (found by 200 made-up rigs: it read a step that was not there)", () => {
   const keys = [0, 700, 1500].map((atMs, at) => ({ atMs, target: 20 * at - 15, shape: "smooth" as const }));
   const lanes = [{ jointId: "neck-nod", mode: "replace" as const, keys }];
@@ -96,6 +104,10 @@ test.each(["3 arms", "for", "let", "首", "*/ /* \u202E", "Count"])(
   },
 );
 
+test("without a routine it compiles as well (a function that nothing used)", () => {
+  expect(handOffDifference({ ...demo, routines: [] }, [], "c", { frames: 0, targets: 10 })).toEqual(expect.any(Number));
+});
+
 test("the same project gives the same text, and another limit another", () => {
   const text = (project: Project) => {
     const made = handOff(project, new Map());
@@ -108,7 +120,7 @@ test("the same project gives the same text, and another limit another", () => {
 
 test("what cannot be taken along is refused by name; the rest is taken", () => {
   const made = handOff(demo, new Map());
-  expect(made.ok && made.value.sums).toMatchObject({ routines: 2, joints: 12 });
+  expect(made.ok && made.value.sums).toMatchObject({ routines: 2, joints: 12, leads: 3 });
   const nothing = handOff(
     { ...demo, handOff: { ...demo.handOff, leftOut: [...demo.joints, ...demo.routines].map(({ id }) => id) } },
     new Map(),

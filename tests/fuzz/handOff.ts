@@ -3,7 +3,18 @@ import { type Machine, machineOf, noCount, wholeBound } from "../../src/core/han
 import { byId, type Project, type TakeData } from "../../src/core/project";
 import { jointMapOf } from "../../src/core/rig";
 import { signalMakerOf } from "../../src/core/signal";
-import { benchFrames, glideMs, type Moved, type Numbers, runC, runPython, saidFrames } from "./handedOff";
+import {
+  benchEvents,
+  benchFrames,
+  eventLines,
+  glideMs,
+  type Moved,
+  type Numbers,
+  runC,
+  runPython,
+  saidFrames,
+} from "./handedOff";
+import { eventsFor, ledRig } from "./ledRig";
 
 /** What of a project is looked at: so many frames of each routine, and so many targets of each joint. */
 export interface Looks {
@@ -120,4 +131,35 @@ function countOf(project: Project, jointId: string, target: number): number {
   const passage = { target: stands, count: Number.NaN, setPoint: Number.NaN, heldBack: 0 as const };
   passGate(limits, target, 0, passage);
   return Number.isNaN(passage.count) ? noCount : passage.count;
+}
+
+/**
+ * Holds code with leads against the bench while things happen in any order: knobs, presses, moves by hand, poses, routines, stops and releases. Gives what differs first, or how many numbers were the
+ * same.
+ */
+export function eventDifference(seed: number, language: keyof typeof runners, ticks: number): string | number {
+  const { project, takes } = ledRig(seed);
+  const library = new Map(takes.map((take) => [take.id, take]));
+  const made = machineOf(
+    project,
+    {
+      jointIds: project.joints.map(({ id }) => id),
+      poseIds: project.poses.map(({ id }) => id),
+      routineIds: project.routines.map(({ id }) => id),
+      leadIds: project.leads.map(({ id }) => id),
+    },
+    library,
+  );
+  if (!made.ok) return made.problem;
+  const events = eventsFor(seed, project, made.value.sources, made.value.joints, ticks);
+  const bench = benchEvents(project, takes, made.value, events);
+  const said = saidFrames(made.value, runners[language](made.value, [`e 0 ${ticks}`, ...eventLines(events)]));
+  let same = 0;
+  for (const [tick, counts] of bench.entries())
+    for (const [joint, count] of counts.entries()) {
+      if (said[tick]?.[joint] !== count)
+        return `tick ${tick}, ${made.value.joints[joint]?.label}: ${said[tick]?.[joint]} instead of ${count}`;
+      same += 1;
+    }
+  return same;
 }

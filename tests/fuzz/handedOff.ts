@@ -6,6 +6,7 @@ import { PacketReader, rawIn, reachOf, toldIn } from "../../src/core/bus";
 import { Engine } from "../../src/core/engine";
 import { cFiles, type Machine, noCount, pythonFile, waitsOf } from "../../src/core/handOff";
 import type { HandOff, OwnLines, Project, Register, TakeData } from "../../src/core/project";
+import type { Event } from "./ledRig";
 
 /** The lines of a person whose platform writes down what it is told. */
 export const writtenDown: OwnLines = {
@@ -54,15 +55,29 @@ void send_all(unsigned board, const uint8_t *bytes, unsigned length)
 static void play(long frames);
 static const double scales[] = { ${scalesOf(machine, numbers).join(", ")} };
 static const unsigned channels[] = { ${joints.map(({ boardAt, channel }) => boardAt * 256 + channel).join(", ")} };
+static void frame(long tick)
+{
+  ${name}_tick((uint32_t)(tick * FRAME_MS));
+  for (int at = 0; at < JOINT_COUNT; at++) printf("%ld ", counts[channels[at]]);
+  printf("|%s\\n", wire);
+  sent = 0;
+  wire[0] = 0;
+}
+static void happens(void)
+{
+  char what; int of; double value;
+  if (scanf(" %c %d %lf", &what, &of, &value) != 3) exit(6);
+  if (what == 'h') ${name}_hold();
+  else if (what == 's') ${name}_stop();
+  else if (what == 'r') ${name}_release();
+  else if (what == 'g') ${name}_go((uint8_t)of, (Target)value);
+${machine.sources.length > 0 ? `  else if (what == 'f') ${name}_feed((uint8_t)of, value);` : ""}
+${poses.length > 0 ? `  else if (what == 'p') ${name}_pose((uint8_t)of, value);` : ""}
+${routines.length > 0 ? `  else if (what == 'l') ${name}_play((uint8_t)of);` : ""}
+}
 static void play(long frames)
 {
-  for (long tick = 0; tick < frames; tick++) {
-    sent = 0;
-    wire[0] = 0;
-    ${name}_tick((uint32_t)(tick * FRAME_MS));
-    for (int at = 0; at < JOINT_COUNT; at++) printf("%ld ", counts[channels[at]]);
-    printf("|%s\\n", wire);
-  }
+  for (long tick = 0; tick < frames; tick++) frame(tick);
 }
 int main(int argc, char **argv)
 {
@@ -75,6 +90,15 @@ int main(int argc, char **argv)
       ${name}_hold();
       ${routines.length > 0 ? `${name}_play((uint8_t)of);` : ""}
       play(many);
+    } else if (what == 'e') {
+      for (int i = 0; i < 1024; i++) counts[i] = -1;
+      ${name}_begin();
+      for (long tick = 0; tick < many; tick++) {
+        int events;
+        if (scanf("%d", &events) != 1) return 7;
+        while (events--) happens();
+        frame(tick);
+      }
     } else if (what == 'g') {
       for (int i = 0; i < 1024; i++) counts[i] = -1;
       ${name}_begin();
@@ -139,8 +163,29 @@ import ${name} as made
 scales = [${scalesOf(machine, numbers).join(", ")}]
 channels = [${joints.map(({ boardAt, channel }) => `(${boardAt}, ${channel})`).join(", ")}]
 out = []
+def frame(rig, tick):
+    rig.tick(tick * made.FRAME_MS)
+    out.append(" ".join(str(made.counts.get(channel, -1)) for channel in channels) + " | " + " ".join(made.wire))
+    made.wire.clear()
+def happens(rig, what, of, value):
+    if what == "h": rig.hold()
+    elif what == "s": rig.stop()
+    elif what == "r": rig.release()
+    elif what == "g": rig.go(of, value)
+    elif what == "f": rig.feed(of, value)
+    elif what == "p": rig.pose(of, value)
+    elif what == "l": rig.play(of)
 for line in sys.stdin:
     what, of, many, *rest = line.split()
+    if what == "e":
+        made.counts.clear()
+        rig = made.Rig()
+        for tick in range(int(many)):
+            told = sys.stdin.readline().split()
+            for at in range(int(told[0])):
+                happens(rig, told[1 + 3 * at], int(told[2 + 3 * at]), float(told[3 + 3 * at]))
+            frame(rig, tick)
+        continue
     if what in "pg":
         made.counts.clear()
         rig = made.Rig()
@@ -150,9 +195,7 @@ for line in sys.stdin:
         elif hasattr(rig, "play"):
             rig.play(int(of))
         for tick in range(int(many)):
-            made.wire.clear()
-            rig.tick(tick * made.FRAME_MS)
-            out.append(" ".join(str(made.counts.get(channel, -1)) for channel in channels) + " | " + " ".join(made.wire))
+            frame(rig, tick)
     else:
         rig = made.Rig()
         low, high, many = float(rest[0]), float(rest[1]), int(many)
@@ -235,6 +278,57 @@ export function saidFrames({ joints, families }: Machine, lines: readonly string
 /** What of the machine moves by itself: a routine, or a way to a pose, by its place. */
 export type Moved = { readonly kind: "routine" | "pose"; readonly at: number };
 
+const letters = { feed: "f", go: "g", play: "l", pose: "p", stop: "s", release: "r", hold: "h" } as const;
+
+/** Events as the programs read them: a line a tick. */
+export const eventLines = (events: readonly (readonly Event[])[]): readonly string[] =>
+  events.map((tick) =>
+    [
+      tick.length,
+      ...tick.map((event) => {
+        const letter = letters[event.kind];
+        if (event.kind === "feed") return `${letter} ${event.source} ${event.value}`;
+        if (event.kind === "go") return `${letter} ${event.joint} ${event.target}`;
+        if (event.kind === "play") return `${letter} ${event.routine} 0`;
+        return event.kind === "pose" ? `${letter} ${event.pose} ${event.moveMs}` : `${letter} 0 0`;
+      }),
+    ].join(" "),
+  );
+
+/** What the bench sends while these things happen. */
+export function benchEvents(
+  project: Project,
+  takes: readonly TakeData[],
+  machine: Machine,
+  events: readonly (readonly Event[])[],
+) {
+  const engine = new Engine();
+  for (const take of takes) engine.giveTake(take);
+  engine.configure(project, 1);
+  const idOf = (items: readonly { readonly id: string }[], at: number) => items[at]?.id ?? "";
+  const apply = (event: Event) => {
+    if (event.kind === "feed") {
+      const source = project.sources.find(({ id }) => id === idOf(machine.sources, event.source));
+      if (source?.origin.kind === "line") engine.hear(project.boards[0]?.id ?? "", source.origin.name, event.value);
+      else engine.apply({ kind: "source", sourceId: source?.id ?? "", value: event.value });
+    } else if (event.kind === "go")
+      engine.apply({ kind: "target", jointId: idOf(machine.joints, event.joint), target: event.target });
+    else if (event.kind === "play") engine.apply({ kind: "play", routineId: idOf(machine.routines, event.routine) });
+    else if (event.kind === "pose")
+      engine.apply({ kind: "goToPose", poseId: idOf(machine.poses, event.pose), moveMs: event.moveMs });
+    else
+      engine.apply(
+        event.kind === "stop" ? { kind: "stop" } : { kind: event.kind === "hold" ? "holdAll" : "releaseAll" },
+      );
+  };
+  const read = countsOf(engine, project, machine);
+  return events.map((tick, at) => {
+    for (const event of tick) apply(event);
+    engine.tick(at * machine.frameMs);
+    return read();
+  });
+}
+
 /** What the bench itself sends, frame by frame: for each joint of the machine its count, or `noCount`. */
 export function benchFrames(
   project: Project,
@@ -255,27 +349,26 @@ export function benchFrames(
       : { kind: "goToPose", poseId: machine.poses[at]?.id ?? "", moveMs: glideMs },
   );
   if (!done.ok) throw new Error(done.problem);
-  const lines: (readonly number[])[] = [];
+  const read = countsOf(engine, project, machine);
+  return Array.from({ length: frames }, (_, tick) => {
+    engine.tick(tick * machine.frameMs);
+    return read();
+  });
+}
+
+/** What the engine sends to each joint of the machine now. */
+function countsOf(engine: Engine, project: Project, machine: Machine): () => readonly number[] {
   const slots = machine.joints.map(({ id }, at) => {
     const joint = project.joints.find((one) => one.id === id);
     const output = engine.outputs.find(({ boardId }) => boardId === joint?.boardId);
     // What a register cannot hold is not sent: a goal is kept within it.
     const goal = machine.families.find((family) => family.joints.includes(at))?.goal;
-    return {
-      output,
-      low: goal?.low ?? noCount,
-      high: goal?.high ?? 2 ** 31,
-      slot: output?.channels.indexOf(joint?.channel ?? -1) ?? -1,
-    };
+    const slot = output?.channels.indexOf(joint?.channel ?? -1) ?? -1;
+    return { output, low: goal?.low ?? noCount, high: goal?.high ?? 2 ** 31, slot };
   });
-  for (let tick = 0; tick < frames; tick += 1) {
-    engine.tick(tick * machine.frameMs);
-    lines.push(
-      slots.map(({ output, slot, low, high }) => {
-        const count = output?.counts[slot] ?? Number.NaN;
-        return Number.isNaN(count) ? noCount : Math.min(Math.max(count, low), high);
-      }),
-    );
-  }
-  return lines;
+  return () =>
+    slots.map(({ output, slot, low, high }) => {
+      const count = output?.counts[slot] ?? Number.NaN;
+      return Number.isNaN(count) ? noCount : Math.min(Math.max(count, low), high);
+    });
 }

@@ -1,12 +1,13 @@
 import { escapesOf, happenings, shrunk } from "./benchFuzz";
 import { feedGarbage, firmwareDifference } from "./firmware";
-import { handOffDifference } from "./handOff";
+import { eventDifference, handOffDifference } from "./handOff";
 import { randomRig } from "./randomRig";
 import { wiredRig } from "./wiredRig";
 
 /**
  * `npm run fuzz -- SEED RUNS STEPS`: that many runs from a seed on; what escapes is cut down and told.
  * `npm run fuzz -- handOff SEED RIGS`: that many made-up rigs as code in C and Python, held against the bench; every second one with smart servos.
+ * `npm run fuzz -- leads SEED RIGS TICKS`: that many rigs with leads, while things happen to code and bench alike.
  * `npm run fuzz -- firmware SEED LINES`: so many lines, and as many bytes of garbage, against the firmware.
  */
 if (process.argv[2] === "firmware") {
@@ -39,6 +40,21 @@ if (process.argv[2] === "handOff") {
   console.log(
     `${same} numbers of ${rigs} rigs from seed ${seed} on are the bench's own, or in whole numbers as near as is said.`,
   );
+  process.exit(0);
+}
+if (process.argv[2] === "leads") {
+  const [seed = 1, rigs = 100, ticks = 400] = process.argv.slice(3).map(Number);
+  let same = 0;
+  for (let one = seed; one < seed + rigs; one += 1)
+    for (const language of ["c", "python"] as const) {
+      const found = eventDifference(one, language, ticks);
+      if (typeof found === "string") {
+        console.log(`rig ${one} in ${language}: ${found}`);
+        process.exit(1);
+      }
+      same += found;
+    }
+  console.log(`${same} numbers of ${rigs} rigs with leads from seed ${seed} on are the bench's own.`);
   process.exit(0);
 }
 const [seed = 1, runs = 50, steps = 2000] = process.argv.slice(2).map(Number);

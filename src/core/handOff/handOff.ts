@@ -1,7 +1,8 @@
-import type { Project, TakeLibrary } from "@core/project";
+import { byId, type Lead, type Project, type TakeLibrary } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { cFiles } from "./c/cFiles";
 import type { HandedFile } from "./describe";
+import { machineLeads, whyNotLead } from "./leads/machineLeads";
 import { type Machine, machineOf } from "./machine";
 import { checkLines, placesIn } from "./ownLines";
 import { pythonFile } from "./python/pythonFile";
@@ -21,6 +22,7 @@ export interface Sums {
   readonly joints: number;
   readonly poses: number;
   readonly routines: number;
+  readonly leads: number;
   readonly lines: number;
   readonly textBytes: number;
   /** Of the tables and of what changes while it runs, in C with 8 bytes a number and 4 an address. */
@@ -55,8 +57,23 @@ export function chosenMachine(
     .filter(({ targets }) => jointIds.some((id) => targets[id] !== undefined))
     .map(({ id }) => id);
   const machine = machineOf(project, { jointIds, poseIds, routineIds }, takes);
-  return machine.ok ? ok({ machine: machine.value, refused }) : machine;
+  if (!machine.ok) return machine;
+  const leads = taken(project.leads).filter((lead) => !isMuted(project, lead));
+  if (project.handOff.numbers === "whole") {
+    if (leads.length > 0) refused.push("Leads are written in floating point only.");
+    return ok({ machine: machine.value, refused });
+  }
+  const able = leads.filter((lead) => {
+    const why = whyNotLead(project, lead, machine.value);
+    if (why) refused.push(why);
+    return why === null;
+  });
+  const led = machineLeads(project, able, machine.value);
+  return led.ok ? ok({ machine: { ...machine.value, ...led.value }, refused }) : led;
 }
+
+/** Nobody expects of what is muted that it goes along. */
+const isMuted = (project: Project, lead: Lead) => lead.isMuted || byId(project.sources, lead.sourceId).isMuted;
 
 /** What a project hands off, as files. Fails in words where there is nothing, or where the own lines cannot be used. */
 export function handOff(project: Project, takes: TakeLibrary): Result<HandedOff> {
@@ -90,6 +107,7 @@ function sumsOf(machine: Machine, files: readonly HandedFile[]): Omit<Sums, "wor
     joints: joints.length,
     poses: poses.length,
     routines: routines.length,
+    leads: machine.leads.length,
     lines: sum(files, ({ text }) => text.split("\n").length),
     textBytes: sum(files, ({ text }) => new TextEncoder().encode(text).length),
     tableBytes:
@@ -101,7 +119,9 @@ function sumsOf(machine: Machine, files: readonly HandedFile[]): Omit<Sums, "wor
       tracks * 12 +
       routines.length * 40,
     memoryBytes:
-      joints.length * (32 + 32) +
+      joints.length * (32 + 32 + (machine.leads.length > 0 ? 32 : 0)) +
+      machine.sources.length * 82 +
+      machine.leads.length * 60 +
       most((routine) => routine.steps.length + 1) * 8 +
       most((routine) => routine.tracks.length) * 16 +
       100,

@@ -1,6 +1,7 @@
 export { cFiles } from "./c/cFiles";
 export { type HandedFile, titleOf, waitsOf } from "./describe";
 export { type HandedOff, handOff, type Sums } from "./handOff";
+export { leadWords } from "./leads/machineLeads";
 export { type Machine, machineOf, noCount } from "./machine";
 export { checkLines, type Place, places } from "./ownLines";
 export { pythonFile } from "./python/pythonFile";

@@ -6,6 +6,7 @@ import { ok, problem, type Result } from "@core/result";
 import { jointMapOf } from "@core/rig";
 import { curveOf, ratedSpeedDegPerS, spinCurveOf } from "@core/servo";
 import { signalMakerOf } from "@core/signal";
+import { type MachineLead, type MachineSource, machineLeads } from "./leads/machineLeads";
 import { namesFor } from "./names";
 import { type MachineFamily, machineFamilies } from "./packets/families";
 import { type MachineRoutine, machineRoutine } from "./routines";
@@ -51,6 +52,8 @@ export interface MachineJoint {
     readonly perCount: number;
   };
   readonly periodUs: number;
+  /** So long it goes over softly when somebody else takes it. */
+  readonly blendMs: number;
   /** At a spin of 0 it gets no signal. */
   readonly isLimpAtRest: boolean;
   /** The count that the bench itself sends for a target, kept within travel and window; `noCount` for none. */
@@ -83,6 +86,9 @@ export interface Machine {
   readonly families: readonly MachineFamily[];
   readonly poses: readonly MachinePose[];
   readonly routines: readonly MachineRoutine[];
+  /** What leads to joints and actions, and what feeds that. */
+  readonly sources: readonly MachineSource[];
+  readonly leads: readonly MachineLead[];
   /** So often a frame leaves, in whole ms: as the quickest of its boards makes one. */
   readonly frameMs: number;
 }
@@ -92,6 +98,7 @@ export interface Choice {
   readonly jointIds: readonly string[];
   readonly poseIds: readonly string[];
   readonly routineIds: readonly string[];
+  readonly leadIds?: readonly string[];
 }
 
 /** Works out what code needs of a choice. Fails in words, by name, where something cannot be taken along. */
@@ -144,7 +151,15 @@ export function machineOf(project: Project, choice: Choice, takes: TakeLibrary):
     ),
   );
   const frameMs = Math.max(1, Math.min(...joints.map(({ periodUs }) => Math.round(periodUs / 1000))));
+  const leadIds = new Set(choice.leadIds ?? []);
+  const led = machineLeads(
+    project,
+    project.leads.filter(({ id }) => leadIds.has(id)),
+    { joints: chosen, poses: chosenPoses, routines: chosenRoutines },
+  );
+  if (!led.ok) return led;
   return ok({
+    ...led.value,
     label: project.name,
     name: namesFor([project.name], "rig")[0] ?? "rig",
     boards,
@@ -233,6 +248,7 @@ function machineJoint(project: Project, joint: Joint, name: string, boardAt: num
       perCount: maker.perCount,
     },
     periodUs: maker.periodUs,
+    blendMs: joint.control.blendMs,
     isLimpAtRest: joint.axis.kind === "spin" && joint.axis.atRest === "release",
     countOf: (target) => {
       const stands = Math.min(Math.max(target, map.lowTarget), map.highTarget);

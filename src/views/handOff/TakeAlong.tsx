@@ -1,4 +1,4 @@
-import type { HandedOff } from "@core/handOff";
+import { type HandedOff, leadWords } from "@core/handOff";
 import { setHandOffLanguage, setHandOffNumbers, setLeftOut } from "@core/project";
 import { edit, useProject } from "@stores/document";
 import { formatNumber } from "../parts/format";
@@ -27,6 +27,11 @@ export function TakeAlong({ handed }: { readonly handed: HandedOff | null }) {
       <Picks name="Routines" items={project.routines.map(({ id, name }) => ({ id, label: name }))} out={out} />
       <Picks name="Poses" items={project.poses.map(({ id, name }) => ({ id, label: name }))} out={out} />
       <Picks name="Joints" items={project.joints} out={out} />
+      <Picks
+        name="Leads"
+        items={project.leads.map((lead) => ({ id: lead.id, label: leadWords(project, lead) }))}
+        out={out}
+      />
       {handed && handed.refused.length > 0 && (
         <ul className="mt-2 space-y-1 text-sm text-warning" aria-label="Not taken along">
           {handed.refused.map((sentence) => (

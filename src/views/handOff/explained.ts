@@ -42,6 +42,22 @@ const words: readonly (readonly [RegExp, string])[] = [
     /^What moves by itself/,
     "Poses and routines. Before a routine begins, its joints are brought to its beginning, softly, all in the same time.",
   ],
+  [
+    /^Leads/,
+    "What was read, on its way to joints: each lead's stages in their order, as on the bench. Who moves last has a joint; what goes on by itself takes only what nobody has.",
+  ],
+  [
+    /^Who has a joint/,
+    "Hands, leads and what plays take joints from each other. A joint goes over softly, for as long as its card on the bench says.",
+  ],
+  [
+    /^The packets of smart servos/,
+    "The very bytes that switch each smart servo on and off, and as comments those of its modes.",
+  ],
+  [
+    /^Goals, sent by packets/,
+    "A builder made from the family's layout: header, length, check. All goals of a frame go together where the family can.",
+  ],
   [/^What is called/, "What your program calls. Nothing here waits: call tick as often as you like."],
 ];
 

@@ -1,6 +1,7 @@
 import type { HandOff, OwnLines } from "@core/project";
 import { boardComments, type HandedFile, titleOf, waitsOf } from "../describe";
 import { easingsUsed, type UsedEasing } from "../easingsUsed";
+import { leadFace, leadText } from "../leads/cLeads";
 import type { Machine } from "../machine";
 import { columns } from "../numbers";
 import { packetFace, packetTables, packetText } from "../packets/cPackets";
@@ -61,6 +62,7 @@ function header(machine: Machine, spelling: Spelling): string {
     ...enumOf("JOINT", joints),
     ...enumOf("POSE", poses),
     ...enumOf("ROUTINE", routines),
+    ...(machine.leads.length > 0 ? leadFace(machine) : []),
     "/* Once, at the start. Nothing is driven by it. */",
     `void ${name}_begin(void);`,
     "/* Where a joint stands, if you know it. Else it is taken to stand at its home. Before it is held. */",
@@ -154,9 +156,10 @@ function source(machine: Machine, lines: OwnLines, used: readonly UsedEasing[], 
     ...(isWhole ? wholeMath : realMath(hasKnots, needsHermite)),
     ...(moves ? (isWhole ? wholeMoves : realMoves)(used) : []),
     ...(routines.length > 0 ? (isWhole ? wholeRoutineSums : realRoutineSums)(used, isSmooth) : []),
-    gateText(spelling),
+    gateText(machine, spelling),
     ...(hasPackets ? packetText(machine) : []),
     ...(moves ? playerText(machine, spelling, hasKeys, isSmooth) : []),
+    ...(machine.leads.length > 0 ? leadText(machine) : []),
     faceText(machine, lines, spelling),
   ].join("\n");
 }

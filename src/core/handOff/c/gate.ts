@@ -1,12 +1,14 @@
+import { handsText } from "../leads/cLeads";
+import type { Machine } from "../machine";
 import type { Spelling } from "./spelling";
 import { realGateSums } from "./sums";
 import { wholeGateSums } from "./wholeSums";
 
 /** The gate, through which every target goes. */
-export const gateText = ({
-  isWhole,
-  isNone,
-}: Spelling): string => `/* ---- The gate: every target passes it, whoever asks. ---- */
+export const gateText = (
+  machine: Machine,
+  { isWhole, isNone }: Spelling,
+): string => `/* ---- The gate: every target passes it, whoever asks. ---- */
 
 typedef struct {
   bool is_held;
@@ -16,12 +18,12 @@ typedef struct {
 } Live;
 static Live live[JOINT_COUNT];
 
-${isWhole ? wholeGateSums : realGateSums}
+${machine.leads.length > 0 ? handsText(machine) : ""}${isWhole ? wholeGateSums : realGateSums}
 static void pass_gate(uint8_t at, Ms dt_ms)
 {
   const Joint *joint = &joints[at];
   Live *now = &live[at];
-  Target target = now->wish;
+  Target target = ${machine.leads.length > 0 ? "blended(at)" : "now->wish"};
 ${isNone ? `  if (${isNone("target")}) target = now->target; /* not a number, or without end */\n` : ""}  if (target < joint->low) target = joint->low;
   else if (target > joint->high) target = joint->high;
   if (joint->per_s > 0) {

@@ -14,8 +14,6 @@ export function playerText(
   const mostSteps = Math.max(1, ...machine.routines.map(({ steps }) => steps.length));
   const mostTracks = Math.max(1, ...machine.routines.map(({ tracks }) => tracks.length));
   const lead = `/* ---- What moves by itself. ---- */
-
-static Target way_of(Target a, Target b) { return a > b ? a - b : b - a; }
 `;
   const gliding = `/* On the way to a pose. */
 static bool is_gliding[JOINT_COUNT];
@@ -84,7 +82,9 @@ const routineText = (
   isSmooth: boolean,
 ) => {
   const isMet = hasWaits(machine) ? `${machine.name}_is_met((uint8_t)step->pose)` : "true";
-  return `typedef enum { IDLE, LEADING_IN, PLAYING, WAITING } Phase;
+  return `static Target way_of(Target a, Target b) { return a > b ? a - b : b - a; }
+
+typedef enum { IDLE, LEADING_IN, PLAYING, WAITING } Phase;
 static Phase phase;
 static const Routine *routine;
 static Ms begins_ms[${mostSteps + 1}]; /* when each step of what plays begins */

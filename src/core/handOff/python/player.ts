@@ -2,18 +2,25 @@ import { commentOf } from "../describe";
 import type { Spelling } from "./spelling";
 
 /** The methods of the rig that play a routine. */
-export const routineMethods = (waits: readonly string[], spelling: Spelling) => `    def is_met(self, wait):
+export const routineMethods = (
+  waits: readonly string[],
+  hasLeads: boolean,
+  spelling: Spelling,
+) => `    def is_met(self, wait):
         # Whether what a routine waits for has happened: yours to write, in a class of your own or here.
 ${waits.map((words, at) => `        #   ${at}: ${commentOf(words)}\n`).join("")}        return False
 
     def play(self, which):
         # Plays a routine, after its joints were brought to its beginning. False where nothing is held.
-        self.stop()
         routine = routines[which]
-        self.mine = set(track.joint for track in routine.tracks if self.live[track.joint].is_held)
-        if not self.mine:
+        mine = set(track.joint for track in routine.tracks if self.live[track.joint].is_held)
+        if not mine:
             return False
-        self.routine = routine
+        self.halt()
+        self.mine = mine
+        for joint in self.mine:
+            self.live[joint].wish = self.live[joint].target
+${hasLeads ? "            self.change_hands(joint)\n" : ""}        self.routine = routine
         self.step_now = 0
         self.rounds_done = 0
         self.lay_steps()

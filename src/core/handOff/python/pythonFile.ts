@@ -1,6 +1,7 @@
 import type { HandOff, OwnLines } from "@core/project";
 import { boardComments, commentOf, type HandedFile, titleOf, waitsOf } from "../describe";
 import { easingsUsed, placeOfEasing, type UsedEasing } from "../easingsUsed";
+import { pythonLeads } from "../leads/pythonLeads";
 import type { Machine, MachineJoint } from "../machine";
 import { columns, num } from "../numbers";
 import { filled, type Place } from "../ownLines";
@@ -52,6 +53,7 @@ export function pythonFile(machine: Machine, lines: OwnLines, written: HandOff["
     ...numbers("JOINT", joints),
     ...numbers("POSE", poses),
     ...numbers("ROUTINE", routines),
+    ...numbers("SOURCE", machine.sources),
     ...boardComments(machine).map((line) => `# ${commentOf(line)}`),
     "",
     "# ---- The joints: change numbers here. ----",
@@ -68,6 +70,7 @@ export function pythonFile(machine: Machine, lines: OwnLines, written: HandOff["
     "",
     ...ownFunctions(machine, lines, isWhole),
     ...(machine.families.length > 0 ? pythonPackets(machine) : []),
+    ...(machine.leads.length > 0 ? pythonLeads(machine) : []),
     ...pythonRuntime(machine, used, lines.start, waits, spelling),
   ];
   return { name: `${machine.name}.py`, text: `${text.join("\n").trimEnd()}\n` };

@@ -1,5 +1,6 @@
 import { calmDegPerS, calmSpinPerS } from "@core/rig";
 import type { UsedEasing } from "../easingsUsed";
+import { leadMethods, leadState } from "../leads/pythonLeads";
 import type { Machine } from "../machine";
 import { routineMethods } from "./player";
 import type { Spelling } from "./spelling";
@@ -21,11 +22,12 @@ export function pythonRuntime(
   return [
     ...(needsHermite ? [spelling.isWhole ? wholeHermite : hermite] : []),
     spelling.isWhole ? wholeMaths : maths,
-    gate(spelling),
-    rigClass(start, hasPoses, hasRoutines, spelling),
-    ...(hasPoses ? [poseMethods(spelling)] : []),
-    ...(hasRoutines ? [routineMethods(waits, spelling)] : []),
-    tick(hasPoses, hasRoutines, machine.families.length > 0, spelling),
+    gate(machine.leads.length > 0, spelling),
+    rigClass(machine, start, spelling),
+    ...(hasPoses ? [poseMethods(machine.leads.length > 0, spelling)] : []),
+    ...(hasRoutines ? [routineMethods(waits, machine.leads.length > 0, spelling)] : []),
+    ...(machine.leads.length > 0 ? [leadMethods(machine)] : []),
+    tick(machine, spelling),
   ];
 }
 
@@ -117,6 +119,7 @@ class Live:
         self.target = joint.home  # what was let through
         self.count = None  # what the board was told last; None for no signal
         self.is_on = False  # a smart servo was told to hold
+        self.blend = None  # while it goes over from one hand to the next: from where, since when, how long
 
     def count_for(self, target):
         # The count for a target within the travel, and the target: drawn in where the window ends before it.
@@ -137,11 +140,24 @@ class Live:
 
 `;
 
+const blended = `    def blended(self, now_ms):
+        # What it is really asked for while it goes over from one hand to the next.
+        if self.blend is None or self.wish - self.wish != 0:
+            return self.wish
+        start, since_ms, ms = self.blend
+        share = (now_ms - since_ms) / ms
+        if not share < 1:
+            self.blend = None
+            return self.wish
+        return start + (self.wish - start) * share * share * (3 - 2 * share)
+
+`;
+
 /** What every target passes, as the last methods of a joint's own class. */
-const gate = ({ isNone }: Spelling) => `    def pass_gate(self, dt_ms):
+const gate = (hasLeads: boolean, { isNone }: Spelling) => `    def pass_gate(self, dt_ms${hasLeads ? ", now_ms" : ""}):
         # Every target passes here, whoever asks.
         joint = self.joint
-        target = self.wish
+        target = ${hasLeads ? "self.blended(now_ms)" : "self.wish"}
 ${isNone ? `        if ${isNone}:\n            target = self.target  # not a number, or without end\n` : ""}        if target < joint.low:
             target = joint.low
         elif target > joint.high:
@@ -163,7 +179,7 @@ ${isNone ? `        if ${isNone}:\n            target = self.target  # not a num
                 set_pin(joint, count, target)
             self.count = count
 
-    def let_go(self):
+${hasLeads ? blended : ""}    def let_go(self):
         if self.count is not None:
             let_go(self.joint)
         self.count = None
@@ -171,12 +187,12 @@ ${isNone ? `        if ${isNone}:\n            target = self.target  # not a num
 
 `;
 
-const rigClass = (
-  start: string,
-  hasPoses: boolean,
-  hasRoutines: boolean,
-  { isNone, isWhole }: Spelling,
-) => `# ---- What is called. ----
+const rigClass = (machine: Machine, start: string, { isNone, isWhole }: Spelling) => {
+  const hasPoses = machine.poses.length > 0;
+  const hasRoutines = machine.routines.length > 0;
+  const hasLeads = machine.leads.length > 0;
+  const halts = hasPoses || hasRoutines;
+  return `# ---- What is called. ----
 
 class Rig:
     def __init__(self):
@@ -187,7 +203,7 @@ ${start
   .map((line) => `        ${line}\n`)
   .join("")}        self.live = [Live(joint) for joint in joints]
         self.last_ms = None
-${hasPoses ? "        self.glides = {}\n" : ""}${hasRoutines ? "        self.routine = None\n" : ""}
+${hasPoses ? "        self.glides = {}\n" : ""}${hasRoutines ? "        self.routine = None\n        self.mine = set()\n" : ""}${hasLeads ? leadState(machine) : ""}
     def stands(self, joint, target):
         # Where a joint stands, if you know it; else it is taken to stand at its home. Before it is held.
         live = self.live[joint]
@@ -202,23 +218,37 @@ ${hasPoses ? "        self.glides = {}\n" : ""}${hasRoutines ? "        self.rou
     def release(self):
         # Takes the signal off all channels. Ends what plays.
         self.stop()
-        for live in self.live:
+        for joint, live in enumerate(self.live):
             live.is_held = False
-            live.count = None
+            live.wish = live.target
+            live.blend = None
+${hasLeads ? "            self.led_by[joint] = None\n            self.has_hand[joint] = False\n" : ""}            live.count = None
             live.is_on = False
             let_go(live.joint)
 
-    def stop(self):
+${
+  halts
+    ? `    def halt(self):
+        # Ends what plays; its joints stay where they are.
+        for joint, live in enumerate(self.live):
+            if ${[...(hasRoutines ? ["(self.routine and joint in self.mine)"] : []), ...(hasPoses ? ["joint in self.glides"] : [])].join(" or ")}:
+                live.wish = live.target
+                live.blend = None
+${hasPoses ? "        self.glides = {}\n" : ""}${hasRoutines ? "        self.routine = None\n" : ""}
+`
+    : ""
+}    def stop(self):
         # Ends what plays; joints stay where they are, held.
-${hasPoses ? "        self.glides = {}\n" : ""}${hasRoutines ? "        self.routine = None\n" : ""}        for live in self.live:
-            live.wish = live.target
+${halts ? "        self.halt()\n" : ""}        for joint, live in enumerate(self.live):
+${hasLeads ? "            if self.led_by[joint] is not None:\n                continue\n" : ""}            live.wish = live.target
+            live.blend = None
 
     def go(self, joint, target):
         # Asks a joint for a target; limits and speed are kept. What plays has it no more.
         live = self.live[joint]
         if not live.is_held:
             return
-${hasPoses ? "        self.glides.pop(joint, None)\n" : ""}${hasRoutines ? "        if self.routine:\n            self.mine.discard(joint)\n" : ""}        live.wish = target
+${hasLeads ? "        if self.is_played(joint) or self.led_by[joint] is not None:\n            self.change_hands(joint)\n        self.has_hand[joint] = True\n" : ""}${hasPoses ? "        self.glides.pop(joint, None)\n" : ""}${hasRoutines ? "        if self.routine:\n            self.mine.discard(joint)\n" : ""}        live.wish = target
 
     def is_moving(self):
         return ${[hasRoutines ? "self.routine is not None" : "", hasPoses ? "len(self.glides) > 0" : ""].filter(Boolean).join(" or ") || "False"}
@@ -232,14 +262,18 @@ ${hasPoses ? "        self.glides.pop(joint, None)\n" : ""}${hasRoutines ? "    
         joint = self.live[at].joint
         return ${isWhole ? "target_at(joint, count)" : "target_at(joint, pulse_of(joint, count))"}
 `;
+};
 
-const poseMethods = (spelling: Spelling) => `    def pose(self, pose, in_ms):
+const poseMethods = (hasLeads: boolean, spelling: Spelling) => `    def pose(self, pose, in_ms):
         # Brings the joints of a pose there, softly, in so many ms.
-        self.stop()
+        if not any(target is not None and self.live[joint].is_held for joint, target in enumerate(poses[pose])):
+            return
+        self.halt()
         self.glide_ms, self.glided_ms = ${spelling.own("in_ms")}, 0
         for joint, target in enumerate(poses[pose]):
             if target is not None and self.live[joint].is_held:
-                self.glides[joint] = (self.live[joint].wish, target)
+                self.live[joint].wish = self.live[joint].target
+${hasLeads ? "                self.change_hands(joint)\n" : ""}                self.glides[joint] = (self.live[joint].wish, target)
 
     def glide(self, dt_ms):
         self.glided_ms += dt_ms
@@ -250,12 +284,12 @@ const poseMethods = (spelling: Spelling) => `    def pose(self, pose, in_ms):
             self.glides = {}
 `;
 
-const tick = (
-  hasPoses: boolean,
-  hasRoutines: boolean,
-  hasPackets: boolean,
-  spelling: Spelling,
-) => `    def tick(self, now_ms):
+const tick = ({ poses, routines, families, leads }: Machine, spelling: Spelling) => {
+  const hasPoses = poses.length > 0;
+  const hasRoutines = routines.length > 0;
+  const hasPackets = families.length > 0;
+  const hasLeads = leads.length > 0;
+  return `    def tick(self, now_ms):
         # Call it again and again: it never waits.
         since_ms = 0 if self.last_ms is None else now_ms - self.last_ms
         if since_ms < 0:
@@ -264,7 +298,8 @@ const tick = (
             return
         self.last_ms = now_ms
         dt_ms = ${spelling.own("min(since_ms, 50)")}  # however late: time moves on by no more than this
-${hasPoses ? "        if self.glides:\n            self.glide(dt_ms)\n" : ""}${hasRoutines ? "        if self.routine:\n            self.phase(dt_ms)\n" : ""}${hasPackets ? "        before = [live.count for live in self.live]\n" : ""}        for live in self.live:
+${hasLeads ? "        self.step_leads(dt_ms)\n" : ""}${hasPoses ? "        if self.glides:\n            self.glide(dt_ms)\n" : ""}${hasRoutines ? "        if self.routine:\n            self.phase(dt_ms)\n" : ""}${hasPackets ? "        before = [live.count for live in self.live]\n" : ""}        for live in self.live:
             if live.is_held:
-                live.pass_gate(dt_ms)
+                live.pass_gate(dt_ms${hasLeads ? ", now_ms" : ""})
 ${hasPackets ? "        if any(live.joint.is_wired and live.count is not None and live.count != count for live, count in zip(self.live, before)):\n            send_goals(self.live)\n" : ""}`;
+};
