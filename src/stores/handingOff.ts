@@ -1,7 +1,10 @@
 import {
   type Difference,
   type HandedOff,
+  type Paper,
   type ReadBack,
+  type SheetKind,
+  type SheetPage,
   type TableAsk,
   type TableFormat,
   takeOver,
@@ -77,6 +80,14 @@ export const readCode = (text: string): Promise<Result<ReadBack>> =>
 export const writeTable = (table: TableAsk, format: TableFormat): Promise<Result<string>> =>
   new Promise((resolve) => {
     ask(projectNow(), { kind: "table", table, format }, (news) => resolve(news?.kind === "table" ? news.text : broken));
+  });
+
+/** The bench's sheets, page by page. */
+export const layOutSheets = (paper: Paper, sheets: readonly SheetKind[]): Promise<Result<readonly SheetPage[]>> =>
+  new Promise((resolve) => {
+    ask(projectNow(), { kind: "sheets", paper, sheets }, (news) =>
+      resolve(news?.kind === "sheets" ? news.pages : broken),
+    );
   });
 
 /** Takes chosen differences over; gives the sentence of a refusal, or null. */

@@ -1,11 +1,15 @@
 import {
+  benchSheets,
   type HandedOff,
   handOff,
   jsonOf,
   markdownOf,
+  type Paper,
   type ReadBack,
   type Rows,
   readBack,
+  type SheetKind,
+  type SheetPage,
   type TableAsk,
   type TableFormat,
   tableOf,
@@ -17,7 +21,8 @@ import Papa from "papaparse";
 export type HandOffAsk =
   | { readonly kind: "write" }
   | { readonly kind: "read"; readonly text: string }
-  | { readonly kind: "table"; readonly table: TableAsk; readonly format: TableFormat };
+  | { readonly kind: "table"; readonly table: TableAsk; readonly format: TableFormat }
+  | { readonly kind: "sheets"; readonly paper: Paper; readonly sheets: readonly SheetKind[] };
 
 export interface HandOffOrder {
   readonly project: Project;
@@ -28,7 +33,8 @@ export interface HandOffOrder {
 export type HandOffNews =
   | { readonly kind: "write"; readonly handed: Result<HandedOff> }
   | { readonly kind: "read"; readonly back: Result<ReadBack> }
-  | { readonly kind: "table"; readonly text: Result<string> };
+  | { readonly kind: "table"; readonly text: Result<string> }
+  | { readonly kind: "sheets"; readonly pages: Result<readonly SheetPage[]> };
 
 /** Lines ended as RFC 4180 has it. */
 const writers: Readonly<Record<TableFormat, (rows: Rows) => string>> = {
@@ -44,6 +50,7 @@ self.onmessage = ({ data: { project, takes, ask } }: MessageEvent<HandOffOrder>)
   const answer = (): HandOffNews => {
     if (ask.kind === "write") return { kind: "write", handed: handOff(project, library) };
     if (ask.kind === "read") return { kind: "read", back: readBack(project, library, ask.text) };
+    if (ask.kind === "sheets") return { kind: "sheets", pages: benchSheets(project, library, ask.paper, ask.sheets) };
     const rows = tableOf(project, library, ask.table);
     return { kind: "table", text: rows.ok ? ok(writers[ask.format](rows.value)) : rows };
   };

@@ -1,6 +1,7 @@
 import { existsSync, mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { inflateSync } from "node:zlib";
 import { demoProject } from "@core/demo";
 import { handOff } from "@core/handOff";
 import type { Browser, ElementHandle, Page } from "puppeteer-core";
@@ -95,3 +96,63 @@ test("a routine as a table: sampled, in each way of writing, and saved", async (
   // A head, a line under it, and a row every 100 ms of 8.04 s.
   expect(readFileSync(file, "utf8").trimEnd().split("\n")).toHaveLength(2 + 81);
 });
+
+/** What stands in a PDF: its pages' sizes in points, and how long the rules of 100 mm are. */
+function readPdf(bytes: Uint8Array) {
+  const text = Buffer.from(bytes).toString("latin1");
+  const boxes = [...text.matchAll(/\/MediaBox\s*\[0 0 ([\d.]+) ([\d.]+)\]/g)].map(([, width, height]) => [
+    Number(width),
+    Number(height),
+  ]);
+  const rules = [...text.matchAll(/stream\r?\n/g)].flatMap(({ index, 0: head }) => {
+    const from = index + head.length;
+    let drawn = "";
+    try {
+      drawn = inflateSync(Buffer.from(bytes).subarray(from, text.indexOf("endstream", from))).toString("latin1");
+    } catch {
+      return []; // a font, or a picture
+    }
+    const [, page = "1"] = /^([\d.]+) 0 0 -[\d.]+ /.exec(drawn) ?? [];
+    // The rule's own scale, and a line from 0 to 100 right behind it.
+    return [
+      ...drawn.matchAll(/([\d.]+) 0 0 [\d.]+ [\d.]+ [\d.]+ cm\n(?:[^\n]*(?:RG|gs|w|J|j|d)[^\n]*\n)*0 0 m\n100 0 l/g),
+    ].map(([, scale]) => Number(page) * Number(scale) * 100);
+  });
+  return { boxes, rules };
+}
+
+test.each([
+  ["A4", 595, 842],
+  ["Letter", 612, 792],
+])(
+  "the bench on %s paper: nothing runs over a page, and what says so is true to scale in the PDF",
+  async (paper, width, height) => {
+    const hands = handsOn(page);
+    await page.evaluate(() => {
+      window.print = () => {};
+    });
+    await hands.press("Sheets");
+    await hands.choose("Paper", paper);
+    // Once this paper is laid out.
+    await page.waitForSelector(`main article.paper[style*="${paper === "A4" ? "297mm" : "279.4mm"}"]`);
+    await (await page.waitForSelector("main button:not([disabled]) ::-p-text(Print )"))?.click();
+    await page.waitForSelector(".print-only .paper");
+    const over = await page.$$eval(".print-only .paper", (papers) =>
+      papers.flatMap((one) => {
+        const body = one.firstElementChild?.firstElementChild;
+        return body && body.scrollHeight > body.clientHeight + 1 ? [one.getAttribute("aria-label")] : [];
+      }),
+    );
+    expect(over).toEqual([]);
+    const pages = await page.$$eval(".print-only .paper", (papers) => papers.length);
+    const { boxes, rules } = readPdf(await page.pdf({ preferCSSPageSize: true }));
+    expect(boxes).toHaveLength(pages);
+    for (const box of boxes) {
+      expect(Math.abs((box[0] ?? 0) - width)).toBeLessThan(1);
+      expect(Math.abs((box[1] ?? 0) - height)).toBeLessThan(1);
+    }
+    // A protractor, and three pages of horns. 100 mm are 283.46 points.
+    expect(rules).toHaveLength(4);
+    for (const rule of rules) expect(Math.abs(rule - 283.46)).toBeLessThan(0.1);
+  },
+);

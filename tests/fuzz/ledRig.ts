@@ -74,7 +74,7 @@ export function ledRig(seed: number): { readonly project: Project; readonly take
     const source = one(sources);
     const shapers: Shaper[] = [];
     for (let stage = 0; stage < Math.floor(within(0, 4)); stage += 1) {
-      const shaper = newShaper(one(kinds), source.range.low, source.range.high, asOthers(project.sources));
+      const shaper = newShaper(one(kinds), source.range.low, source.range.high, asOthers(sources));
       if (shaper) shapers.push(odd(shaper));
     }
     const joint = one(project.joints);

@@ -6,5 +6,20 @@ export { type Machine, machineOf, noCount } from "./machine";
 export { checkLines, type Place, places } from "./ownLines";
 export { pythonFile } from "./python/pythonFile";
 export { type Difference, type ReadBack, readBack, takeOver } from "./readBack";
+export { type CardsPage, notesOnPaper, type PosesPage, poseHeadMm, poseLineMm } from "./sheets/cardsAndPoses";
+export { type CuePage, cueRowMm } from "./sheets/cues";
+export { type HornDrawing, type HornsPage, hornRowMm, hornsInRow } from "./sheets/horns";
+export {
+  benchSheets,
+  footMm,
+  marginMm,
+  type Paper,
+  papers,
+  type SheetKind,
+  type SheetPage,
+  sheetKinds,
+  widthMm,
+} from "./sheets/pages";
+export { boardHeadMm, plugRowMm, type WiringPage } from "./sheets/wiring";
 export { type Cell, jsonOf, markdownOf, type Rows, type TableAsk, type TableFormat, tableOf } from "./tables";
 export { wholeBound } from "./whole/bound";

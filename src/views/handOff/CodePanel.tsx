@@ -9,8 +9,14 @@ import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { Code } from "./Code";
 
 const tablesTab = "Tables";
+const sheetsTab = "Sheets";
 const TablesPanel = lazy(() => import("./TablesPanel"));
+const SheetsPanel = lazy(() => import("./sheets/SheetsPanel"));
 const TakeBackSheet = lazy(() => import("./TakeBackSheet"));
+
+/** A tab says what a file is: its name may be as long as the project's. */
+const tabWords = (name: string) =>
+  name.endsWith(".h") ? "Header .h" : name.endsWith(".c") ? "Source .c" : "Module .py";
 
 interface CodePanelProps {
   readonly handed: Result<HandedOff> | null;
@@ -27,7 +33,8 @@ export function CodePanel({ handed, isBusy }: CodePanelProps) {
   if (!handed) return <p className="caption mt-10 text-center">The code is being written…</p>;
   const files = handed.ok ? handed.value.files : [];
   const file = files.find((one) => one.name === name) ?? files.at(-1);
-  const tab = name === tablesTab || !file ? (name === tablesTab ? tablesTab : "Code") : file.name;
+  const isOther = name === tablesTab || name === sheetsTab;
+  const tab = isOther ? name : (file?.name ?? "Code");
   const copy = async () => {
     if (!file) return;
     await navigator.clipboard.writeText(file.text).then(
@@ -46,16 +53,21 @@ export function CodePanel({ handed, isBusy }: CodePanelProps) {
         <TabStrip
           label="Files"
           panelId={panelId}
-          tabs={[...(file ? files.map((one) => one.name) : ["Code"]), tablesTab].map((one) => [one, one] as const)}
+          tabs={[
+            ...(file ? files.map((one) => [one.name, tabWords(one.name)] as const) : [["Code", "Code"] as const]),
+            [tablesTab, tablesTab],
+            [sheetsTab, sheetsTab],
+          ]}
           chosen={tab}
           onChoose={setName}
           className="grow"
         />
-        {file && tab !== tablesTab && (
+        {file && !isOther && (
           <>
             <button
               type="button"
               className="btn btn-primary btn-sm"
+              title={`Save ${file.name}`}
               onClick={() => saveFile(file.name, file.text, "text/plain")}
             >
               Save
@@ -79,6 +91,10 @@ export function CodePanel({ handed, isBusy }: CodePanelProps) {
         {tab === tablesTab ? (
           <Suspense>
             <TablesPanel />
+          </Suspense>
+        ) : tab === sheetsTab ? (
+          <Suspense>
+            <SheetsPanel />
           </Suspense>
         ) : file ? (
           <Code key={file.name} name={file.name} text={file.text} language={language} />

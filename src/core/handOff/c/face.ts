@@ -125,6 +125,13 @@ ${hasLeads ? "    change_hands(at, 0);\n" : ""}    is_gliding[at] = true;
   }
   glide_ms = ${askedMs.own};
   glided_ms = 0;
+  is_brought = in_ms == 0;
+  if (!is_brought) return;
+  /* In no time at all: no faster than a beginning is come to. */
+  for (uint8_t at = 0; at < JOINT_COUNT; at++) {
+    const Ms ms = is_gliding[at] ? lead_ms_of(at, way_of(glide_to[at], glide_from[at])) : 0;
+    if (ms > glide_ms) glide_ms = ms;
+  }
 }
 `
     : ""

@@ -14,8 +14,11 @@ export function playerText(
   const mostSteps = Math.max(1, ...machine.routines.map(({ steps }) => steps.length));
   const mostTracks = Math.max(1, ...machine.routines.map(({ tracks }) => tracks.length));
   const lead = `/* ---- What moves by itself. ---- */
+
+static Target way_of(Target a, Target b) { return a > b ? a - b : b - a; }
 `;
-  const gliding = `/* On the way to a pose. */
+  const gliding = `/* On the way to a pose; brought there, where nobody said in what time. */
+static bool is_brought;
 static bool is_gliding[JOINT_COUNT];
 static Target glide_from[JOINT_COUNT], glide_to[JOINT_COUNT];
 static Ms glide_ms, glided_ms;
@@ -24,10 +27,12 @@ static void glide(Ms dt_ms)
 {
   bool is_any = false;
   glided_ms += dt_ms;
+  Share share = FULL;
+  if (glided_ms < glide_ms) share = is_brought ? FULL - share_of(glide_ms - glided_ms, glide_ms) : share_of(glided_ms, glide_ms);
   for (uint8_t at = 0; at < JOINT_COUNT; at++) {
     if (!is_gliding[at]) continue;
     const Target from = glide_from[at], to = glide_to[at];
-    live[at].wish = glided_ms >= glide_ms ? to : from + part(to - from, ease(LEAST_JERK, share_of(glided_ms, glide_ms)));
+    live[at].wish = glided_ms >= glide_ms ? to : from + part(to - from, ease(LEAST_JERK, share));
     is_any = true;
   }
   if (!is_any || glided_ms >= glide_ms)
@@ -82,9 +87,7 @@ const routineText = (
   isSmooth: boolean,
 ) => {
   const isMet = hasWaits(machine) ? `${machine.name}_is_met((uint8_t)step->pose)` : "true";
-  return `static Target way_of(Target a, Target b) { return a > b ? a - b : b - a; }
-
-typedef enum { IDLE, LEADING_IN, PLAYING, WAITING } Phase;
+  return `typedef enum { IDLE, LEADING_IN, PLAYING, WAITING } Phase;
 static Phase phase;
 static const Routine *routine;
 static Ms begins_ms[${mostSteps + 1}]; /* when each step of what plays begins */

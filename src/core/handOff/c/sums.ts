@@ -128,6 +128,12 @@ export const realTypes: readonly string[] = [
 export const realMoves = (used: readonly UsedEasing[]): readonly string[] => [
   `static Target part(Target way, Share share) { return way * share; }
 static Share share_of(Ms ms, Ms of_ms) { return ms / of_ms; }
+
+/* How long a joint takes to be brought over a way, softly: whole ms. Nothing for a way of less than 0.05. */
+static Ms lead_ms_of(uint8_t joint, Target way)
+{
+  return way > 0.05 ? -floor_of(0.001 - (way * 1.875 * 1000) / bounds[joint].bring_per_s) : 0;
+}
 `,
   ...used.map(({ name, formula }) => {
     const body = formula.map(({ until, is }) =>
@@ -155,12 +161,6 @@ static const double peak_rates[] = { ${used.map(({ peakRate }) => num(peakRate))
 static Target reach_of(uint8_t joint, Ms ms, uint8_t easing)
 {
   return (ms / 1000) * (bounds[joint].turns_per_s / peak_rates[easing]);
-}
-
-/* How long a joint takes to be brought over a way, softly: whole ms. Nothing for a way of less than 0.05. */
-static Ms lead_ms_of(uint8_t joint, Target way)
-{
-  return way > 0.05 ? -floor_of(0.001 - (way * 1.875 * 1000) / bounds[joint].bring_per_s) : 0;
 }
 `,
 ];

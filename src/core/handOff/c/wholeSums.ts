@@ -73,6 +73,14 @@ export const wholeMoves = (used: readonly UsedEasing[]): readonly string[] => [
   `static Target part(Target way, Share share) { return (Target)down((int64_t)way * share + FULL / 2, 24); }
 static Share share_of(Ms ms, Ms of_ms) { return (Share)((ms << 24) / of_ms); }
 
+/* How long a joint takes to be brought over a way, softly: whole ms. Nothing for a way of less than 0.05. */
+static Ms lead_ms_of(uint8_t joint, Target way)
+{
+  if (way <= (joints[joint].is_spin ? SPIN(0.05) : DEG(0.05))) return 0;
+  const int64_t ms = ((int64_t)way * 1875 << 24) / bounds[joint].bring_per_s;
+  return ((ms + 65536 - 66) >> 16) * 65536;
+}
+
 /* A move's curve, piece by piece: a polynomial of the share of the piece that is over, constant first. */
 typedef struct { Share from, width; int32_t c[6]; } Piece;`,
   ...used.map(({ name, easing }) => {
@@ -108,14 +116,6 @@ static Target reach_of(uint8_t joint, Ms ms, uint8_t easing)
   const int64_t time = ms < (Ms)600000 * 65536 ? ms : (Ms)600000 * 65536;
   const int64_t reach = (time * (turns >> 8) / 1000) / peak_rates[easing];
   return reach < INT32_MAX / 2 ? (Target)reach : INT32_MAX / 2;
-}
-
-/* How long a joint takes to be brought over a way, softly: whole ms. Nothing for a way of less than 0.05. */
-static Ms lead_ms_of(uint8_t joint, Target way)
-{
-  if (way <= (joints[joint].is_spin ? SPIN(0.05) : DEG(0.05))) return 0;
-  const int64_t ms = ((int64_t)way * 1875 << 24) / bounds[joint].bring_per_s;
-  return ((ms + 65536 - 66) >> 16) * 65536;
 }
 `,
   ...(isSmooth

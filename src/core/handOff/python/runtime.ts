@@ -274,12 +274,20 @@ const poseMethods = (hasLeads: boolean, spelling: Spelling) => `    def pose(sel
             if target is not None and self.live[joint].is_held:
                 self.live[joint].wish = self.live[joint].target
 ${hasLeads ? "                self.change_hands(joint)\n" : ""}                self.glides[joint] = (self.live[joint].wish, target)
+        self.is_brought = in_ms == 0
+        if self.is_brought:
+            # In no time at all: no faster than a beginning is come to.
+            for joint, (start, end) in self.glides.items():
+                self.glide_ms = max(self.glide_ms, lead_ms_of(self.live[joint], abs(end - start)))
 
     def glide(self, dt_ms):
         self.glided_ms += dt_ms
         is_over = self.glided_ms >= self.glide_ms
+        if not is_over:
+            left = share_of(self.glide_ms - self.glided_ms, self.glide_ms)
+            share = ease(LEAST_JERK, FULL - left if self.is_brought else share_of(self.glided_ms, self.glide_ms))
         for joint, (start, end) in self.glides.items():
-            self.live[joint].wish = end if is_over else start + part(end - start, ease(LEAST_JERK, share_of(self.glided_ms, self.glide_ms)))
+            self.live[joint].wish = end if is_over else start + part(end - start, share)
         if is_over:
             self.glides = {}
 `;
