@@ -156,3 +156,31 @@ test.each([
     for (const rule of rules) expect(Math.abs(rule - 283.46)).toBeLessThan(0.1);
   },
 );
+
+test("a link from a friend: looked at, taken in as one edit; a hostile one changes nothing", async () => {
+  const hands = handsOn(page);
+  await hands.press("Links");
+  await hands.choose("What to give", "Owl wakes");
+  const field = await hands.find("The link");
+  const link = await field.evaluate((area) => (area as HTMLTextAreaElement).value);
+  expect(link).toContain("/#gift=");
+  // A friend opens it, at any station.
+  await page.goto(link.replace("/#", "/poses#"));
+  await says("Look left");
+  await hands.until(() => document.querySelector("dialog")?.textContent?.includes("It holds a routine") ?? false);
+  await hands.press("Take it in");
+  await hands.until(() => location.hash === "");
+  await hands.find("Undo: Take in a routine");
+  await hands.goTo("routine");
+  await page.waitForFunction(
+    () =>
+      [...document.querySelectorAll("select option, main li, main button")].filter((one) =>
+        one.textContent?.includes("Owl wakes"),
+      ).length > 1,
+  );
+  await hands.press("Undo: Take in a routine");
+  await page.goto(`${link.slice(0, 200)}`);
+  await hands.until(() => document.querySelector("dialog")?.textContent?.includes("Nothing was changed.") ?? false);
+  await hands.press("Leave it");
+  await hands.until(() => location.hash === "");
+});

@@ -1,5 +1,6 @@
 export { cFiles } from "./c/cFiles";
 export { type HandedFile, titleOf, waitsOf } from "./describe";
+export { cardIn, type Gift, type GiftJoint, type GiftOf, giftOf, isLike, matched, readGift, takeIn } from "./gift/gift";
 export { type HandedOff, handOff, type Sums } from "./handOff";
 export { leadWords } from "./leads/machineLeads";
 export { type Machine, machineOf, noCount } from "./machine";

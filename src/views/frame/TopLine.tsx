@@ -15,6 +15,7 @@ import { ProjectMenu } from "./ProjectMenu";
 // Loaded when first asked for: neither is part of what a page needs to show itself.
 const Palette = lazy(() => import("./Palette"));
 const KeySheet = lazy(() => import("./KeySheet"));
+const Gifts = lazy(() => import("./Gifts"));
 
 /** Project, link, who has control, undo and redo, and the one loud control. */
 export default function TopLine() {
@@ -38,6 +39,7 @@ export default function TopLine() {
 function TopControls() {
   const [open, setOpen] = useState<"palette" | "keys" | null>(null);
   const close = useCallback(() => setOpen(null), []);
+  const isGift = useHasHash();
   useEffect(() => listenToKeys({ onPalette: () => setOpen("palette"), onKeySheet: () => setOpen("keys") }), []);
   return (
     <>
@@ -71,9 +73,22 @@ function TopControls() {
       <Suspense>
         {open === "palette" && <Palette onClose={close} />}
         {open === "keys" && <KeySheet onClose={close} />}
+        {isGift && <Gifts />}
       </Suspense>
     </>
   );
+}
+
+/** Whether something stands behind the # of the address: only a gift ever does. */
+function useHasHash(): boolean {
+  const [has, setHas] = useState(false);
+  useEffect(() => {
+    const look = () => setHas((before) => before || location.hash.length > 1);
+    look();
+    window.addEventListener("hashchange", look);
+    return () => window.removeEventListener("hashchange", look);
+  }, []);
+  return has;
 }
 
 function SavedWords() {

@@ -10,7 +10,9 @@ import { Code } from "./Code";
 
 const tablesTab = "Tables";
 const sheetsTab = "Sheets";
+const linksTab = "Links";
 const TablesPanel = lazy(() => import("./TablesPanel"));
+const LinksPanel = lazy(() => import("./LinksPanel"));
 const SheetsPanel = lazy(() => import("./sheets/SheetsPanel"));
 const TakeBackSheet = lazy(() => import("./TakeBackSheet"));
 
@@ -33,7 +35,7 @@ export function CodePanel({ handed, isBusy }: CodePanelProps) {
   if (!handed) return <p className="caption mt-10 text-center">The code is being written…</p>;
   const files = handed.ok ? handed.value.files : [];
   const file = files.find((one) => one.name === name) ?? files.at(-1);
-  const isOther = name === tablesTab || name === sheetsTab;
+  const isOther = name === tablesTab || name === sheetsTab || name === linksTab;
   const tab = isOther ? name : (file?.name ?? "Code");
   const copy = async () => {
     if (!file) return;
@@ -57,6 +59,7 @@ export function CodePanel({ handed, isBusy }: CodePanelProps) {
             ...(file ? files.map((one) => [one.name, tabWords(one.name)] as const) : [["Code", "Code"] as const]),
             [tablesTab, tablesTab],
             [sheetsTab, sheetsTab],
+            [linksTab, linksTab],
           ]}
           chosen={tab}
           onChoose={setName}
@@ -95,6 +98,10 @@ export function CodePanel({ handed, isBusy }: CodePanelProps) {
         ) : tab === sheetsTab ? (
           <Suspense>
             <SheetsPanel />
+          </Suspense>
+        ) : tab === linksTab ? (
+          <Suspense>
+            <LinksPanel />
           </Suspense>
         ) : file ? (
           <Code key={file.name} name={file.name} text={file.text} language={language} />

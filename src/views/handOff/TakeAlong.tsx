@@ -1,7 +1,7 @@
 import { type HandedOff, leadWords } from "@core/handOff";
 import { setHandOffLanguage, setHandOffNumbers, setLeftOut } from "@core/project";
 import { edit, useProject } from "@stores/document";
-import { formatNumber } from "../parts/format";
+import { counted, formatNumber } from "../parts/format";
 
 interface Item {
   readonly id: string;
@@ -148,8 +148,8 @@ function SumOf({ handed: { sums } }: { readonly handed: HandedOff }) {
       <dd className="number text-right">{sums.frames}</dd>
       {sums.worstCounts !== null && (
         <>
-          <dt className="caption">any frame</dt>
-          <dd className="number text-right">within {sums.worstCounts} of the bench’s count</dd>
+          <dt className="caption">off by</dt>
+          <dd className="number text-right">{counted(sums.worstCounts, "count")} at most</dd>
         </>
       )}
       {sums.worstError > 0 && (

@@ -1,7 +1,8 @@
 import { demoProject } from "@core/demo";
 import type { Project } from "@core/project";
 import { expect, test } from "vitest";
-import { benchSheets, notesOnPaper, type Paper, sheetKinds } from "..";
+import { notesOnPaper } from "./cardsAndPoses";
+import { benchSheets, type Paper, sheetKinds } from "./pages";
 import { paginate } from "./paginate";
 
 const demo = demoProject();

@@ -34,21 +34,31 @@ export default function SheetsPanel() {
   const project = useProject((current) => current);
   const [paper, setPaper] = useState<Paper>("A4");
   const [out, setOut] = useState<ReadonlySet<SheetKind>>(new Set());
-  const [pages, setPages] = useState<Result<readonly SheetPage[]> | null>(null);
+  /** What was laid out last, and for which paper: until the next is there, that is what is shown. */
+  const [laid, setLaid] = useState<{ readonly paper: Paper; readonly pages: Result<readonly SheetPage[]> } | null>(
+    null,
+  );
+  const [isBusy, setIsBusy] = useState(true);
   const [isPrinting, setIsPrinting] = useState(false);
   const done = useCallback(() => setIsPrinting(false), []);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the sheets are of the project as it stands.
   useEffect(() => {
     let isOver = false;
+    setIsBusy(true);
     void layOutSheets(
       paper,
       sheetKinds.filter((kind) => !out.has(kind)),
-    ).then((laid) => !isOver && setPages(laid));
+    ).then((pages) => {
+      if (isOver) return;
+      setLaid({ paper, pages });
+      setIsBusy(false);
+    });
     return () => {
       isOver = true;
     };
   }, [project, paper, out]);
-  const list = pages?.ok ? pages.value : [];
+  const list = laid?.pages.ok ? laid.pages.value : [];
+  const shown = laid?.paper ?? paper;
   const turn = (kind: SheetKind) =>
     setOut((before) => {
       const next = new Set(before);
@@ -57,12 +67,12 @@ export default function SheetsPanel() {
     });
   return (
     <>
-      <div className="flex flex-wrap items-end gap-x-3 gap-y-1 py-2">
+      <div className="flex flex-wrap items-end gap-x-2.5 gap-y-1 py-2">
         <label className="caption flex items-center gap-1.5 pb-0.5">
           Paper
           <select
             aria-label="Paper"
-            className="select select-sm w-24 bg-base-100"
+            className="select select-sm w-20 bg-base-100"
             value={paper}
             onChange={(event) => setPaper(event.target.value as Paper)}
           >
@@ -71,10 +81,10 @@ export default function SheetsPanel() {
             ))}
           </select>
         </label>
-        <fieldset className="flex flex-wrap gap-x-3 gap-y-1 pb-1.5">
+        <fieldset className="flex flex-wrap gap-x-2.5 gap-y-1 pb-1.5">
           <legend className="sr-only">Sheets</legend>
           {sheetKinds.map((kind) => (
-            <label key={kind} className="flex cursor-pointer items-center gap-1.5 text-[0.92rem]">
+            <label key={kind} className="flex cursor-pointer items-center gap-1 text-[0.92rem]">
               <input
                 type="checkbox"
                 className="checkbox checkbox-xs"
@@ -88,14 +98,14 @@ export default function SheetsPanel() {
         <button
           type="button"
           className="btn btn-primary btn-sm ml-auto"
-          disabled={list.length === 0}
+          disabled={list.length === 0 || isBusy}
           onClick={() => setIsPrinting(true)}
         >
           Print {counted(list.length, "page")}
         </button>
       </div>
-      {pages && !pages.ok && <p className="text-error">{pages.problem}</p>}
-      {pages?.ok && list.length === 0 && <p className="caption">Choose what is to stand on paper.</p>}
+      {laid && !laid.pages.ok && <p className="text-error">{laid.pages.problem}</p>}
+      {laid?.pages.ok && list.length === 0 && <p className="caption">Choose what is to stand on paper.</p>}
       <section
         // biome-ignore lint/a11y/noNoninteractiveTabindex: many pages are scrolled by keys as well.
         tabIndex={0}
@@ -103,13 +113,13 @@ export default function SheetsPanel() {
         className="min-h-0 grow overflow-auto rounded-box border border-base-300 bg-base-300/60 p-3"
       >
         <div className="flex flex-wrap justify-center gap-4" style={{ zoom: 0.62 }}>
-          <Pages pages={list} paper={paper} project={project} />
+          <Pages pages={list} paper={shown} project={project} />
         </div>
       </section>
       {isPrinting && (
         <PrintSheet onDone={done}>
-          <style>{`@page { size: ${papers[paper].widthMm}mm ${papers[paper].heightMm}mm; margin: 0 }`}</style>
-          <Pages pages={list} paper={paper} project={project} />
+          <style>{`@page { size: ${papers[shown].widthMm}mm ${papers[shown].heightMm}mm; margin: 0 }`}</style>
+          <Pages pages={list} paper={shown} project={project} />
         </PrintSheet>
       )}
     </>
