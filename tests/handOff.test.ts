@@ -61,7 +61,7 @@ test.each([3, 7, 10, 12, 18, 24])(
   },
 );
 
-test.each([4, 20, 43])(
+test.each([4, 20, 43, 192])(
   "rig %i with smart servos of made-up families: every goal on the wire, in C and in Python, is the bench's own; in whole numbers as near as is said",
   (seed) => {
     const { project, takes } = wiredRig(seed);

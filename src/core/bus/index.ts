@@ -14,7 +14,15 @@ export { hexByte, hexBytes } from "./packets/bytes";
 export { checkValue, checkWords, reflected as reflectedBits, usualChecks } from "./packets/check";
 export { type CheckWorking, type CheckWorkStep, checkWorking } from "./packets/checkSteps";
 export { type Dissection, dissect } from "./packets/dissect";
-export { type Direction, encodePacket, fieldsOf, headerOf, type Packet } from "./packets/packet";
+export {
+  type Direction,
+  encodePacket,
+  fieldSize,
+  fieldsOf,
+  headerOf,
+  lengthBeyond,
+  type Packet,
+} from "./packets/packet";
 export { type Heard, PacketReader } from "./packets/packetReader";
 export { readBytes } from "./packets/readBytes";
 export { type Ask, callOut, type Procedure, presenceIn, silence } from "./procedures/procedure";

@@ -1,4 +1,4 @@
-import { reachOf, reflectedBits } from "@core/bus";
+import { fieldSize, lengthBeyond, reachOf, reflectedBits } from "@core/bus";
 import type { CrcRule, Field, Layout, Piece, Register } from "@core/project";
 import { commentOf } from "../describe";
 import type { Machine } from "../machine";
@@ -160,20 +160,8 @@ const putLines = (at: string, value: string, size: number, order: Layout["byteOr
 function builderText(call: string, name: string, layout: Layout, longest: number): string {
   const { start, end } = checkEnds(layout);
   const { stuffing, length } = layout;
-  const checkSize = layout.check.rule.kind === "crc" ? layout.check.rule.bits / 8 : 1;
-  const sizes: Readonly<Record<Field, number>> = {
-    header: layout.header.length,
-    id: 1,
-    length: length.size,
-    operation: 1,
-    error: 1,
-    parameters: 0,
-    check: checkSize,
-  };
-  const beyond = layout.requestFields.reduce(
-    (sum, field) => sum + (length.counts.includes(field) ? sizes[field] : 0),
-    length.plus,
-  );
+  const checkSize = fieldSize(layout, "request", "check");
+  const beyond = lengthBeyond(layout, "request");
   const linesOf = (field: Field): readonly string[] => {
     if (field === "header") return layout.header.map((byte) => `plain[at++] = ${hex(byte)};`);
     if (field === "id" || field === "operation") return [`plain[at++] = ${field};`];

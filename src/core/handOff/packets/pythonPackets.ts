@@ -1,4 +1,4 @@
-import { reachOf, reflectedBits } from "@core/bus";
+import { fieldSize, lengthBeyond, reachOf, reflectedBits } from "@core/bus";
 import type { CrcRule, Field, Layout, Piece, Register } from "@core/project";
 import { commentOf } from "../describe";
 import type { Machine } from "../machine";
@@ -88,21 +88,9 @@ const split = (value: string, size: number, order: Layout["byteOrder"]): string 
 function builderText(name: string, layout: Layout): string {
   const { rule } = layout.check;
   const { stuffing, length } = layout;
-  const checkSize = rule.kind === "crc" ? rule.bits / 8 : 1;
+  const checkSize = fieldSize(layout, "request", "check");
   const start = rule.kind === "crc" ? (rule.reflectsIn ? reflectedBits(rule.start, rule.bits) : rule.start) : 0;
-  const sizes: Readonly<Record<Field, number>> = {
-    header: layout.header.length,
-    id: 1,
-    length: length.size,
-    operation: 1,
-    error: 1,
-    parameters: 0,
-    check: checkSize,
-  };
-  const beyond = layout.requestFields.reduce(
-    (sum, field) => sum + (length.counts.includes(field) ? sizes[field] : 0),
-    length.plus,
-  );
+  const beyond = lengthBeyond(layout, "request");
   const part: Readonly<Record<Field, string>> = {
     header: `(${layout.header.map((byte) => `${hex(byte)},`).join(" ")})`,
     id: "(id,)",
