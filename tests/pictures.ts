@@ -129,27 +129,6 @@ const pictures: readonly Picture[] = [
     },
   },
   {
-    name: "inputs-seen-day",
-    path: "/inputs",
-    theme: "day",
-    jointId: "neck-nod",
-    prepare: async (hands, page) => {
-      await page.waitForSelector("[data-lead]");
-      await page.click("[data-lead='lead-stick-nod'] button");
-      await hands.press("Seen");
-      const stick = await hands.find("Stick, across and Stick, up");
-      const box = await stick.boundingBox();
-      if (!box) throw new Error("There is no stick.");
-      await page.mouse.move(box.x + 48, box.y + 48);
-      await page.mouse.down();
-      for (let step = 0; step < 340; step += 1) {
-        await page.mouse.move(box.x + 48, box.y + 48 - 38 * Math.sin(step / 14) * Math.sin(step / 90));
-        await hands.waitMs(45);
-      }
-      await hands.waitMs(300);
-    },
-  },
-  {
     name: "poses-day",
     path: "/poses",
     theme: "day",
@@ -248,6 +227,18 @@ const pictures: readonly Picture[] = [
       await page.waitForSelector("nav[aria-label='Parts of the file']");
       await hands.press("The poses");
       await hands.waitMs(800);
+    },
+  },
+  {
+    name: "hand-off-sheets-night",
+    path: "/hand-off",
+    theme: "night",
+    jointId: "neck-turn",
+    prepare: async (hands, page) => {
+      await hands.press("Sheets");
+      for (const kind of ["Channels", "Cards", "Poses", "Protractor"]) await hands.press(kind);
+      await page.waitForFunction(() => document.querySelectorAll("article.paper").length === 5);
+      await hands.waitMs(500);
     },
   },
   {

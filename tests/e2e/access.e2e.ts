@@ -135,6 +135,23 @@ test("axe finds nothing serious on code, and on numbers that are taken back from
   await page.keyboard.press("Escape");
 });
 
+test("axe finds nothing serious on sheets, on links, and on what came with one", async () => {
+  const hands = handsOn(page);
+  for (const [tab, shown] of [
+    ["Sheets", "article.paper"],
+    ["Links", "section[aria-label='Make a link'] textarea"],
+  ] as const) {
+    await hands.press(tab);
+    await page.waitForSelector(shown);
+    expect([tab, ...(await seriousFaults())]).toEqual([tab]);
+  }
+  const link = await (await hands.find("The link")).evaluate((field) => (field as HTMLTextAreaElement).value);
+  await hands.type("The link", link, 1);
+  await page.waitForSelector("dialog select");
+  expect(await seriousFaults()).toEqual([]);
+  await page.keyboard.press("Escape");
+});
+
 test("axe finds nothing serious on what Inputs shows of a lead, and of a source", async () => {
   const hands = handsOn(page);
   await page.goto(`${inject("baseUrl")}/inputs`);

@@ -259,7 +259,7 @@ function inC(text: string): Found {
   const joints: string[] = [];
   for (const [, name = "", body = ""] of bare.matchAll(/\[JOINT_(\w+)\]\s*=\s*\{([^{}]*)\}/g)) {
     // Other tables have rows for joints, too.
-    if (!/\.low\s*=/.test(body)) continue;
+    if (!/\.\w+\s*=/.test(body)) continue;
     joints.push(name.toLowerCase());
     for (const [, field = "", value = ""] of body.matchAll(/\.(\w+)\s*=\s*([^,\n]+)/g))
       found.set(`joint/${name.toLowerCase()}/${field}`, value.trim());
