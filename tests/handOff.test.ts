@@ -2,7 +2,7 @@ import { demoProject } from "@core/demo";
 import { handOff, machineOf } from "@core/handOff";
 import { byId, emptyRoutine, type Project, setWindow, usualHandOff } from "@core/project";
 import { expect, test } from "vitest";
-import { benchFrames, runC, saidFrames } from "./fuzz/handedOff";
+import { benchFrames, runC, runPython, saidFrames } from "./fuzz/handedOff";
 import { eventDifference, handOffDifference } from "./fuzz/handOff";
 import { randomRig } from "./fuzz/randomRig";
 import { wiredRig } from "./fuzz/wiredRig";
@@ -78,6 +78,36 @@ test.each([16, 23, 31, 52])(
   (seed) => {
     for (const language of ["c", "python"] as const)
       expect(eventDifference(seed, language, 300)).toEqual(expect.any(Number));
+  },
+);
+
+test.each(["c", "python"] as const)(
+  "in %s what a lead makes of a number beyond all bounds moves nothing, and breaks nothing",
+  (language) => {
+    const lead = byId(demo.leads, "lead-knob-turn");
+    const far = { kind: "scale" as const, by: 1e300 };
+    const ends = { kind: "rangeMap" as const, from: { low: 0, high: 1000 }, to: { low: -70, high: 70 } };
+    const chains = [
+      [far, far, { kind: "detents" as const, stepsPerDetent: 4 }, ends],
+      [far, far, { kind: "limit" as const, how: "wrap" as const, range: { low: 0, high: 1000 } }, ends],
+      [far, { kind: "detents" as const, stepsPerDetent: 1 }, ends],
+    ];
+    for (const shapers of chains) {
+      const project: Project = { ...onlyOwl, leads: [{ ...lead, shapers }] };
+      const made = machineOf(
+        project,
+        { jointIds: ["neck-turn"], poseIds: [], routineIds: [], leadIds: [lead.id] },
+        new Map(),
+      );
+      if (!made.ok) throw new Error(made.problem);
+      const lines = ["e 0 3", "1 h 0 0", "1 f 0 700", "1 f 0 -700"];
+      const said = language === "c" ? runC(made.value, lines, "real", true) : runPython(made.value, lines);
+      const window = made.value.joints[0]?.window ?? { low: 0, high: 0 };
+      for (const [count = 0] of saidFrames(made.value, said)) {
+        const pulseUs = (made.value.joints[0]?.counts.gain ?? 0) * count;
+        expect(pulseUs >= window.low && pulseUs <= window.high).toBe(true);
+      }
+    }
   },
 );
 

@@ -62,9 +62,9 @@ export function handsOn(page: Page) {
       await retried(async () => (await hands.find(label, index)).click({ count: 3 }));
       const field = await hands.find(label, index);
       const isLong = await field.evaluate((element) => {
-        if (!(element instanceof HTMLTextAreaElement)) return false;
-        element.select();
-        return true;
+        // A click of three selects nothing where the field was drawn anew in the middle of it.
+        if (element instanceof HTMLTextAreaElement || element instanceof HTMLInputElement) element.select();
+        return element instanceof HTMLTextAreaElement;
       });
       await field.type(text);
       if (!isLong) await field.press("Enter");

@@ -1,3 +1,4 @@
+export { type Difference, type ReadBack, readBack, takeOver } from "./back/readBack";
 export { cFiles } from "./c/cFiles";
 export { type HandedFile, titleOf, waitsOf } from "./describe";
 export { cardIn, type Gift, type GiftJoint, type GiftOf, giftOf, isLike, matched, readGift, takeIn } from "./gift/gift";
@@ -6,7 +7,6 @@ export { leadWords } from "./leads/machineLeads";
 export { type Machine, machineOf, noCount } from "./machine";
 export { checkLines, type Place, places } from "./ownLines";
 export { pythonFile } from "./python/pythonFile";
-export { type Difference, type ReadBack, readBack, takeOver } from "./readBack";
 export { type CardsPage, notesOnPaper, type PosesPage, poseHeadMm, poseLineMm } from "./sheets/cardsAndPoses";
 export { type CuePage, cueRowMm } from "./sheets/cues";
 export { type HornDrawing, type HornsPage, hornRowMm, hornsInRow } from "./sheets/horns";

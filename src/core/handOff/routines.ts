@@ -53,6 +53,8 @@ export interface MachineTrack {
   /** The joint by its place among those that are handed off. */
   readonly joint: number;
   readonly keys: readonly MachineKey[];
+  /** The keys are those of the person's own lane. */
+  readonly isLane: boolean;
   /** The keys are added to the moves instead of taking their place. */
   readonly adds: boolean;
   /**
@@ -250,7 +252,7 @@ function machineTrack(
 ): MachineTrack {
   const joint = project.joints[track.joint];
   const jointId = joint?.id ?? "";
-  const bare = { jointId, joint: -1, adds: false, error: 0, takenUpAt: null, isOfLaterRound: false };
+  const bare = { jointId, joint: -1, adds: false, isLane: false, error: 0, takenUpAt: null, isOfLaterRound: false };
   if (sampled.has(jointId)) return { ...bare, ...sampledKeys(project, score, track) };
   const lane = routine.lanes.find((one) => one.jointId === jointId);
   if (!lane || lane.keys.length === 0) return { ...bare, keys: [] };
@@ -262,7 +264,7 @@ function machineTrack(
       )
     : null;
   const keys = lane.keys.map((key, place) => ({ ...key, slope: slopes?.[place] ?? 0 }));
-  return { ...bare, keys, adds: lane.mode === "add" };
+  return { ...bare, keys, isLane: true, adds: lane.mode === "add" };
 }
 
 /**

@@ -137,7 +137,7 @@ function routineTable(
         : "";
     return [
       `/* ${comment(of.label)}: ms, target, ${spelling.isWhole ? "slopes over the way to the next" : "slope"}, and how it goes on${bound}. */`,
-      `static const Key ${name}_${of.name}_keys[] = {`,
+      `static const Key ${name}__${of.name}_keys[] = {`,
       ...keys.map((key, at) => {
         const slopes = spelling.isWhole ? wholeSlopes(of, key, keys[at + 1]) : num(key.slope);
         return `  { ${spelling.ms(key.atMs)}, ${spelling.target(key.target, of.unit)}, ${slopes}, ${shapeNames[key.shape]} },`;
@@ -147,7 +147,7 @@ function routineTable(
   });
   const trackRows = tracks.map(({ joint, keys, adds, takenUpAt }) => {
     const of = machine.joints[joint];
-    const own = keys.length > 0 ? `${name}_${of?.name}_keys, ${keys.length}, ${adds}` : "NULL, 0, false";
+    const own = keys.length > 0 ? `${name}__${of?.name}_keys, ${keys.length}, ${adds}` : "NULL, 0, false";
     return `  { JOINT_${upper(of?.name ?? "")}, ${takenUpAt ?? -1}${hasKeys ? `, ${own}` : ""} },`;
   });
   return [

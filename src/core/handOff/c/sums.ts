@@ -75,6 +75,8 @@ static double pulse_of(const Joint *joint, int32_t count) { return joint->offset
 /* The largest whole number that is not above x. */
 static int32_t floor_of(double x)
 {
+  if (!(x > -2147483647.0)) return -INT32_MAX;
+  if (x >= 2147483647.0) return INT32_MAX;
   const int32_t whole = (int32_t)x;
   return whole > x ? whole - 1 : whole;
 }

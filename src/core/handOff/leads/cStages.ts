@@ -96,7 +96,9 @@ const stages: Stages = {
       `x = ${own("at")};`,
     ],
   }),
-  detents: ({ stepsPerDetent }) => ({ lines: [`x = floor_of(x / ${stepsPerDetent});`] }),
+  detents: ({ stepsPerDetent }) => ({
+    lines: [`x /= ${stepsPerDetent};`, "if (x > -2147483647.0 && x < 2147483647.0) x = floor_of(x);"],
+  }),
   threshold: ({ on, off, dwellMs }, { own, field }) => {
     const [up, down] = on > off ? [">=", "<="] : ["<=", ">="];
     return {

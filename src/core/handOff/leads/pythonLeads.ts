@@ -51,6 +51,8 @@ const makers: Readonly<Record<string, string>> = {
     return lambda x, dt_ms: min(max(x, low), high)`,
   wrap: `def wrap(low, span):
     def step(x, dt_ms):
+        if x - x != 0:
+            return x
         over = (x - low) - span * int((x - low) / span) + span
         return low + (over - span if over >= span else over)
     return step`,

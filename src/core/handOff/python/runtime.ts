@@ -74,6 +74,8 @@ def pulse_of(joint, count):
 
 
 def floor_of(x):
+    if x - x != 0:
+        return x  # without end, or no number
     whole = int(x)
     return whole - 1 if whole > x else whole
 

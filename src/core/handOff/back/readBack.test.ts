@@ -9,7 +9,7 @@ import {
   setPoseTarget,
 } from "@core/project";
 import { expect, test } from "vitest";
-import { handOff, type ReadBack, readBack, takeOver } from ".";
+import { handOff, type ReadBack, readBack, takeOver } from "../index";
 
 const none = new Map();
 const inLanguage = (language: "c" | "python"): Project => {
@@ -136,6 +136,67 @@ test("a routine with a step more on the bench than in the text: its steps are sh
   const { differences } = read(project, text);
   expect(differences.length).toBeGreaterThan(3);
   expect(differences.every(({ why }) => why?.includes("another number of steps"))).toBe(true);
+});
+
+/** The owl with a lane over its beak. */
+const withLane = (language: "c" | "python", numbers: "real" | "whole"): Project => {
+  const project = inLanguage(language);
+  const keys = [400, 900, 2000.5].map((atMs, at) => ({ atMs, target: 5 * at, shape: "line" as const }));
+  const lanes = [{ jointId: "beak", mode: "add" as const, keys }];
+  const routines = project.routines.map((one) => (one.id === "routine-owl-wakes" ? { ...one, lanes } : one));
+  return { ...project, routines, handOff: { ...project.handOff, numbers } };
+};
+
+test.each([
+  ["c", "real", "{ 900, 5, ", "{ 950, 7.5, "],
+  ["c", "whole", "{ MS(900), DEG(5), ", "{ MS(950), DEG(7.5), "],
+  ["python", "real", "(900, 5, ", "(950, 7.5, "],
+  ["python", "whole", "(ms(900), deg(5), ", "(ms(950), deg(75, 10), "],
+] as const)(
+  "keys of a lane, easings, rounds and the end come back as well: %s, %s numbers",
+  (language, numbers, from, to) => {
+    const project = withLane(language, numbers);
+    const written = textOf(project);
+    expect(read(project, written).differences).toEqual([]);
+    let text = changed(written, from, to);
+    text = changed(text, /rounds = 1|rounds=1/, language === "c" ? "rounds = 3" : "rounds=3");
+    text = changed(text, /releases ?= ?(?:false|False)/, language === "c" ? "releases = true" : "releases=True");
+    const { differences } = read(project, text);
+    expect(differences.map(({ what, before, now }) => `${what}: ${before} → ${now}`)).toEqual([
+      "Owl wakes, rounds (0 is without end): 1 → 3",
+      "Owl wakes, releases its joints at the end: false → true",
+      "Owl wakes, Beak, key 2, ms: 900 → 950",
+      "Owl wakes, Beak, key 2, target: 5 → 7.5",
+    ]);
+    const after = takeOver(project, none, differences).apply(project);
+    if (!after.ok) throw new Error(after.problem);
+    expect(read(after.value, text).differences).toEqual([]);
+    const owl = byId(after.value.routines, "routine-owl-wakes");
+    expect(owl).toMatchObject({ repeat: { kind: "times", times: 3 }, atEnd: "release" });
+    expect(owl.lanes[0]?.keys[1]).toMatchObject({ atMs: 950, target: 7.5 });
+  },
+);
+
+test("an easing that is used elsewhere can be taken; one that is none of the file's is shown, and why not", () => {
+  const bare = inLanguage("c");
+  const routines = bare.routines.map((one) => ({
+    ...one,
+    steps: one.steps.map((step, at) =>
+      step.kind === "move" && at === 1 ? { ...step, easing: { kind: "out" as const } } : step,
+    ),
+  }));
+  const project = { ...bare, routines };
+  const known = changed(textOf(project), /(POSE_WATCH, +MOVE|MOVE, +POSE_WATCH,[^}]*)LEAST_JERK/, "$1SOFT_END");
+  const { differences } = read(project, known);
+  expect(differences.map(({ what, now, why }) => [what, now, why])).toEqual([
+    ["Owl wakes, step 1, easing", "soft_end", null],
+  ]);
+  const after = takeOver(project, none, differences).apply(project);
+  expect(after.ok && byId(after.value.routines, "routine-owl-wakes").steps[0]).toMatchObject({
+    easing: { kind: "out" },
+  });
+  const foreign = read(project, known.replace(/(MOVE, +POSE_WATCH,[^}]*)SOFT_END/, "$1WOBBLY"));
+  expect(foreign.differences[0]?.why).toBe("the bench has nothing of that name here");
 });
 
 test("a slope is shown and not taken over: it follows from a measurement", () => {
