@@ -48,7 +48,7 @@ test.each(["c", "python"] as const)(
     if (!odd.ok) throw new Error(odd.problem);
     const project = odd.value;
     const text = textOf(project);
-    expect(read(project, text).differences).toEqual([]);
+    expect(read(project, text)).toEqual({ differences: [], missing: 0 });
     const narrower =
       language === "c"
         ? changed(text, ".high = DEG(80), .home = DEG(0),", ".high = DEG(62.5), .home = DEG(-5),")

@@ -60,20 +60,12 @@ export function readBack(project: Project, takes: TakeLibrary, given: string): R
     return problem("No joints, poses or steps as Vantel writes them were found in it. Take the whole .c or .py file.");
   const differences: Difference[] = [];
   let missing = 0;
+  const counts = rowCounts(machine);
   // Steps and keys are known by their order: where the text has more or fewer of them, none is known for sure.
   const otherRows = (key: string) => {
     const [kind, name = ""] = key.split("/");
-    if (kind === "step") {
-      const row = machine.routines.find((one) => one.name === name);
-      return row && found.get(`steps/${name}`) !== String(row.steps.length) ? "steps" : null;
-    }
-    if (kind !== "key") return null;
-    const track = machine.routines
-      .flatMap((routine) =>
-        routine.tracks.map((one) => ({ one, name: `${routine.name}__${machine.joints[one.joint]?.name}` })),
-      )
-      .find((one) => one.name === name);
-    return track && found.get(`keys/${name}`) !== String(track.one.keys.length) ? "keys" : null;
+    const rows = `${kind}s/${name}`;
+    return (kind === "step" || kind === "key") && found.get(rows) !== counts.get(rows) ? `${kind}s` : null;
   };
   for (const { key, what, value, why: own, words } of written(machine)) {
     if (isWhole && onlyReal.test(key)) continue;
@@ -100,8 +92,20 @@ export function readBack(project: Project, takes: TakeLibrary, given: string): R
   return ok({ differences, missing });
 }
 
+/** How many steps and keys the bench has, under the names that a text's own have. */
+const rowCounts = ({ routines, joints }: Machine): ReadonlyMap<string, string> =>
+  new Map(
+    routines.flatMap(({ name, steps, tracks }): [string, string][] => [
+      [`steps/${name}`, String(steps.length)],
+      ...tracks.map(({ joint, keys }): [string, string] => [
+        `keys/${name}__${joints[joint]?.name}`,
+        String(keys.length),
+      ]),
+    ]),
+  );
+
 /** Only code in whole numbers has these. */
-const wholePattern = /^#define DEG\(x\)|^def deg\(n, over=1\):/m;
+const wholePattern = /^#define DEG_PER_S\(x\)|^def deg\(n, over=1\):/m;
 
 /** What code in whole numbers has in another form: window and curve in counts. */
 const onlyReal = /\/(?:window_low|window_high|zero|slope|intercept)$/;

@@ -11,7 +11,7 @@ const comment = (text: string) => commentOf(text).replaceAll("*/", "* /").replac
 /** What is declared in the header: a builder for any packet of each family. */
 export const packetFace = ({ name, families }: Machine): readonly string[] =>
   families.flatMap((family) => [
-    `/* A packet of ${comment(family.layout.name)}, with header, length and check, for any operation of it. Gives its length. */`,
+    `/* A packet of ${comment(family.layout.name)}, with header, length and check, for any operation of it. Gives its length, 0 where the parameters are too many.\n * out needs room for twice the parameters and 40 bytes more. */`,
     `uint16_t ${name}_${family.name}_packet(uint8_t *out, uint8_t id, uint8_t operation, const uint8_t *parameters, uint16_t count);`,
   ]);
 
