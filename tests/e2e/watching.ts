@@ -44,7 +44,12 @@ export async function answerStep(page: Page): Promise<void> {
       return seen;
     });
     if (isSeen && Number.isFinite(turned)) {
-      await page.keyboard.press(Math.abs(turned) > 0.3 ? "j" : "k");
+      // A key that comes right at the end of a step is taken for one that bounced: whoever sees that nothing happened presses again.
+      const before = await statusOf(page);
+      for (let presses = 0; presses < 10 && (await statusOf(page)) === before; presses += 1) {
+        await page.keyboard.press(Math.abs(turned) > 0.3 ? "j" : "k");
+        await new Promise((done) => setTimeout(done, 300));
+      }
       return;
     }
     await page.keyboard.press("r");
