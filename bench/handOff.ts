@@ -2,7 +2,8 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { cFiles, machineOf, pythonFile } from "../src/core/handOff";
+import { demoProject } from "../src/core/demo";
+import { cFiles, handOff, machineOf, pythonFile } from "../src/core/handOff";
 import { type HandOff, usualHandOff } from "../src/core/project";
 import { crowdScore } from "./performance";
 
@@ -10,8 +11,33 @@ const ticks = 20_000;
 
 /** The exported player with 32 joints in C and in Python, in floating point and in whole numbers: how long a tick takes, and how large it is. */
 export async function handOffSpeed(): Promise<string[]> {
-  return [...speedWith("real"), ...speedWith("whole")];
+  return [...speedWith("real"), ...speedWith("whole"), ...demoSizes()];
 }
+
+/** How large the demo is in each form: the text, and in C what a compiler makes of it. */
+function demoSizes(): string[] {
+  const demo = demoProject();
+  return (["c", "python"] as const).flatMap((language) =>
+    (["real", "whole"] as const).map((numbers) => {
+      const made = handOff({ ...demo, handOff: { ...demo.handOff, language, numbers } }, new Map());
+      if (!made.ok) return made.problem;
+      const { files, sums } = made.value;
+      const text = `the demo in ${language === "c" ? "C" : "Python"}, ${numbers} numbers: ${sums.textBytes} bytes of text`;
+      if (language === "python") return text;
+      const folder = mkdtempSync(join(tmpdir(), "vantel-demo-"));
+      for (const file of files) writeFileSync(join(folder, file.name), file.text);
+      const object = join(folder, "demo.o");
+      const source = files.find(({ name }) => name.endsWith(".c"))?.name ?? "";
+      execFileSync("gcc", ["-std=c99", "-Os", "-c", join(folder, source), "-o", object]);
+      const [code, data, memory] = sizesOf(object);
+      return `${text}; ${code} of code and tables, ${Number(data) + Number(memory)} of memory`;
+    }),
+  );
+}
+
+/** Code, data and memory of what was compiled, in bytes. */
+const sizesOf = (file: string): readonly (string | undefined)[] =>
+  execFileSync("size", [file]).toString().trim().split("\n").at(-1)?.trim().split(/\s+/) ?? [];
 
 function speedWith(numbers: HandOff["numbers"]): string[] {
   const { project, score } = crowdScore(60_000);
@@ -58,14 +84,7 @@ begin = time.perf_counter()
 for tick in range(${ticks / 20}): rig.tick(tick * made.FRAME_MS)
 print(time.perf_counter() - begin)`;
   const inPython = Number(execFileSync("python3", ["-c", script], { cwd: folder }).toString());
-  const sizes =
-    execFileSync("size", [join(folder, "program")])
-      .toString()
-      .trim()
-      .split("\n")
-      .at(-1)
-      ?.trim()
-      .split(/\s+/) ?? [];
+  const sizes = sizesOf(program);
   const perS = (seconds: number, count: number) =>
     Math.round(count / seconds)
       .toLocaleString("en")

@@ -1,13 +1,8 @@
-import type { MachineJoint } from "../machine";
 import { num } from "../numbers";
+import type { NumberSpelling } from "../spelling";
 
 /** How a C file writes its numbers: as they are, in floating point, or by macros that make whole numbers of them before anything runs. */
-export interface Spelling {
-  readonly isWhole: boolean;
-  target(value: number, unit: MachineJoint["unit"]): string;
-  /** Targets per second. */
-  perS(value: number, unit: MachineJoint["unit"]): string;
-  ms(value: number): string;
+export interface Spelling extends NumberSpelling {
   /** Of a pose that says nothing of a joint. */
   readonly keep: string;
   /** The types, and what else the header says of its numbers. */
@@ -18,8 +13,6 @@ export interface Spelling {
   readonly askedMs: { readonly type: string; readonly isWrong: string | null; readonly own: string };
   /** The ms between two ticks, which are whole, as the file counts them. */
   sinceMs(ms: string): string;
-  /** The smooth curve between two keys. */
-  readonly smooth: string;
 }
 
 export const real: Spelling = {

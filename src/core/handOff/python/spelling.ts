@@ -1,19 +1,12 @@
-import type { MachineJoint } from "../machine";
 import { num } from "../numbers";
+import type { NumberSpelling } from "../spelling";
 
 /** How a Python module writes its numbers: as they are, in floating point, or by functions that make whole numbers of fractions. */
-export interface Spelling {
-  readonly isWhole: boolean;
-  target(value: number, unit: MachineJoint["unit"]): string;
-  /** Targets per second. */
-  perS(value: number, unit: MachineJoint["unit"]): string;
-  ms(value: number): string;
+export interface Spelling extends NumberSpelling {
   /** Whether a target that came from outside is none; null where there can be none. */
   readonly isNone: string | null;
   /** A time that is asked for in whole ms, as the module counts it. */
   own(ms: string): string;
-  /** The smooth curve between two keys. */
-  readonly smooth: string;
 }
 
 export const real: Spelling = {
