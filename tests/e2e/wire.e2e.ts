@@ -189,7 +189,8 @@ test("a page that says more than a wire carries loses it, and nothing comes behi
   const closed = new Promise((done) => socket.once("close", done));
   for (let times = 0; times < 200; times += 1) socket.send(Buffer.from("V 2#3005\n".repeat(3000)), { binary: true });
   await closed;
-  for (let tries = 0; tries < 100 && !other.lines.at(-1)?.line.startsWith("R"); tries += 1)
+  // A board that has to read a flood on a busy machine comes to its end late.
+  for (let tries = 0; tries < 500 && !other.lines.at(-1)?.line.startsWith("R"); tries += 1)
     await handsOn(page).waitMs(20);
   expect(told.at(-1)).toMatch(/does not keep up|more waits|More was sent/);
   expect(other.lines.at(-1)?.line).toBe("R 1#DCA6");
