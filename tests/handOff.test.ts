@@ -158,6 +158,17 @@ test("what cannot be taken along is refused by name; the rest is taken", () => {
   expect(nothing).toEqual({ ok: false, problem: "Choose at least one joint: code without one does nothing." });
 });
 
+test.each([1e-8, 1e6])(
+  "a speed limit of %d °/s, which whole numbers would make none or overrun, is refused in words",
+  (speedLimitDegPerS) => {
+    const joints = onlyOwl.joints.map((joint) =>
+      joint.axis.kind === "angle" ? { ...joint, axis: { ...joint.axis, speedLimitDegPerS } } : joint,
+    );
+    const made = handOff({ ...onlyOwl, joints, handOff: { ...onlyOwl.handOff, numbers: "whole" } }, new Map());
+    expect(made.ok ? "" : made.problem).toContain("Write the code in floating point.");
+  },
+);
+
 test("a take whose samples are not here is named, also where a routine within plays it", () => {
   const { project } = rigWithTake();
   const inner = project.routines.find(({ clips }) => clips.length > 0);
