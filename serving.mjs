@@ -48,7 +48,7 @@ export const serving = () => ({
         format: "esm",
         target: "node20",
         // These bring parts that are not JavaScript, or are found at run time.
-        external: ["serialport", "ws", "sirv", "commander"],
+        external: ["serialport", "ws", "sirv", "commander", "selfsigned", "mqtt", "aedes", "node-osc", "sacn"],
         alias: layerAliases,
         logLevel: "warning",
       });

@@ -1,13 +1,15 @@
 import { expect, test } from "vitest";
-import { whyRefused } from "./doorman";
+import { innerDoor, whyRefused } from "./doorman";
 
 const ours = { host: "127.0.0.1:4780", origin: "http://127.0.0.1:4780", site: "same-origin", isUpgrade: true };
 
 test("our own pages come in, under any name of this machine", () => {
   for (const name of ["127.0.0.1", "localhost", "[::1]"])
-    expect(whyRefused({ ...ours, host: `${name}:4780`, origin: `http://${name}:4780` }, 4780)).toBeNull();
+    expect(whyRefused({ ...ours, host: `${name}:4780`, origin: `http://${name}:4780` }, innerDoor(4780))).toBeNull();
   // A page that is only asked for says nothing of where it comes from.
-  expect(whyRefused({ host: "localhost:4780", origin: undefined, site: undefined, isUpgrade: false }, 4780)).toBeNull();
+  expect(
+    whyRefused({ host: "localhost:4780", origin: undefined, site: undefined, isUpgrade: false }, innerDoor(4780)),
+  ).toBeNull();
 });
 
 test.each([
@@ -25,5 +27,5 @@ test.each([
   ["our name on another port", { host: "127.0.0.1:80", origin: "http://127.0.0.1:80" }],
   ["a page that another site shows", { site: "cross-site" }],
 ])("%s is refused, in a sentence", (_, change) => {
-  expect(whyRefused({ ...ours, ...change }, 4780)).toMatch(/\.$/);
+  expect(whyRefused({ ...ours, ...change }, innerDoor(4780))).toMatch(/\.$/);
 });

@@ -15,6 +15,7 @@ export const stations = [
   { id: "poses", label: "Poses", says: "Capture, name and go to poses." },
   { id: "routine", label: "Routine", says: "Put poses in order and play them." },
   { id: "bus", label: "Bus", says: "Find, number, read and write smart servos." },
+  { id: "remote", label: "Remote", says: "Work the bench from a phone, another room, another machine." },
   { id: "hand-off", label: "Hand-off", says: "Take code tables, wiring and bench sheets to the machine." },
 ] as const;
 

@@ -243,6 +243,11 @@ export class Bench {
     );
   }
 
+  /** Whether the last tick sent a frame. */
+  get hasSent(): boolean {
+    return this.#engine.outputs.some((output) => output.isDue);
+  }
+
   /** What leads asked for that only the page can do, once. */
   takeAsked(): readonly Asked[] {
     return this.#engine.takeAsked();
@@ -285,7 +290,7 @@ export class Bench {
 
   /** A frame has left: all that was moved before it is on its way now. */
   #measureLag(nowMs: number): void {
-    if (this.#movedAtMs.length === 0 || !this.#engine.outputs.some((output) => output.isDue)) return;
+    if (this.#movedAtMs.length === 0 || !this.hasSent) return;
     for (const atMs of this.#movedAtMs) this.#inputLag.add(this.epochMs + nowMs - atMs);
     this.#movedAtMs.length = 0;
   }

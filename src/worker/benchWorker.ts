@@ -6,6 +6,7 @@ import { Bench } from "./bench";
 import { BenchClock } from "./benchClock";
 import { Lateness } from "./lateness";
 import type { FromWorker, LinkReport, ToWorker } from "./messages";
+import { RemoteBench } from "./remote/remoteBench";
 import { SnapshotPace } from "./snapshotPace";
 import { openStream } from "./wires";
 
@@ -20,6 +21,7 @@ bench.onBus = (boardId, told) => post({ kind: "bus", boardId, told });
 bench.onNews = (sentence, isBad) => post({ kind: "news", sentence, isBad });
 bench.onTable = (report) => post({ kind: "table", report });
 bench.onMemories = (memories) => post({ kind: "memories", memories });
+const remote = new RemoteBench(bench, (told) => post({ kind: "remote", told }));
 const clock = new BenchClock(bench, safely);
 const lateness = new Lateness();
 const pace = new SnapshotPace();
@@ -47,6 +49,7 @@ const post = (message: FromWorker, transfer: Transferable[] = []) => self.postMe
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   switch (data.kind) {
     case "command": {
+      if (data.command.kind === "source") remote.movedHere(data.command.sourceId);
       const done = bench.command(data.command, performance.now());
       if (!done.ok) post({ kind: "refused", sentence: done.problem });
       break;
@@ -59,6 +62,7 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
       const whole = data.routineIds.flatMap((id) => routines.get(id) ?? []);
       routines = new Map(whole.map((routine) => [routine.id, routine]));
       bench.configure({ ...data.project, routines: whole }, data.revision);
+      remote.configure({ ...data.project, routines: whole });
       makeBuffers(snapshotLength(shapeOf(data.project)));
       if (!isRunning) clock.start();
       isRunning = true;
@@ -86,6 +90,9 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
       break;
     case "bus":
       bench.askBus(data.boardId, data.ask);
+      break;
+    case "remote":
+      remote.ask(data.ask);
       break;
     case "part":
       part();
@@ -135,7 +142,9 @@ function safely(nowMs: number): void {
 
 function step(nowMs: number): void {
   lateness.add(nowMs - bench.nextTickMs);
+  remote.tick(nowMs);
   bench.tick(nowMs);
+  remote.afterTick(nowMs, bench.hasSent);
   report(nowMs);
   const asked = bench.takeAsked();
   if (asked.length > 0) post({ kind: "asked", asked });

@@ -6,6 +6,7 @@ import type { Project, TakeData } from "@core/project";
 import type { Recorded } from "@core/take";
 import type { StreamLife } from "@core/wire";
 import type { BusAsk, BusTold } from "./links/busMessages";
+import type { RemoteAsk, RemoteTold } from "./remote/remoteMessages";
 import type { SimulationAsk, TableReport } from "./simulation/simulationMessages";
 
 /** From the page to the bench worker. */
@@ -35,6 +36,7 @@ export type ToWorker =
   /** What the simulated devices kept when the page was closed; before the document. */
   | { readonly kind: "memories"; readonly memories: DeviceMemories }
   | { readonly kind: "bus"; readonly boardId: string; readonly ask: BusAsk }
+  | { readonly kind: "remote"; readonly ask: RemoteAsk }
   /** Releases everything, hands over what is still to be kept, says so, and ends. */
   | { readonly kind: "part" };
 
@@ -74,6 +76,8 @@ export type FromWorker =
   | { readonly kind: "bus"; readonly boardId: string; readonly told: BusTold }
   /** Something that a person should know of a board. */
   | { readonly kind: "news"; readonly sentence: string; readonly isBad: boolean }
+  /** What is to be told of what comes from afar. */
+  | { readonly kind: "remote"; readonly told: RemoteTold }
   /** What lies on the table of a simulated bus that is watched. */
   | { readonly kind: "table"; readonly report: TableReport }
   /** What simulated devices keep without supply has changed. */

@@ -8,7 +8,19 @@ import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 
 const axeSource = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
-const pages = ["/", "/signal", "/drive", "/calibrate", "/inputs", "/poses", "/routine", "/bus", "/hand-off", "/cards"];
+const pages = [
+  "/",
+  "/signal",
+  "/drive",
+  "/calibrate",
+  "/inputs",
+  "/poses",
+  "/routine",
+  "/bus",
+  "/remote",
+  "/hand-off",
+  "/cards",
+];
 
 let browser: Browser;
 let page: Page;

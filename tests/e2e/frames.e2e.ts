@@ -65,7 +65,7 @@ test("a routine plays on, frame by frame, while every station is visited", async
   const before = await cadence();
   const startedMs = Date.now();
   await startReference();
-  for (const station of ["signal", "drive", "calibrate", "inputs", "poses", "bus", "hand-off", "routine"])
+  for (const station of ["signal", "drive", "calibrate", "inputs", "poses", "bus", "remote", "hand-off", "routine"])
     await hands.goTo(station);
   expect(await hands.textOf("header")).toContain("Playing Carry a tray");
   const possible = await referenceFrames();
@@ -113,7 +113,7 @@ test("Esc releases everything from every screen, in a field, in a menu and in th
       () => ![...document.querySelectorAll("[role=option]")].some((item) => item.textContent?.includes("limp")),
     );
   };
-  for (const station of ["signal", "drive", "calibrate", "inputs", "poses", "routine", "bus", "hand-off"]) {
+  for (const station of ["signal", "drive", "calibrate", "inputs", "poses", "routine", "bus", "remote", "hand-off"]) {
     await hands.goTo(station);
     await page.keyboard.press("Escape");
     await limp();

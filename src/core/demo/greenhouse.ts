@@ -9,7 +9,7 @@ import {
   type ServoTruth,
   usualControl,
 } from "@core/project";
-import { demoLeads, demoSources } from "./inputs";
+import { demoLeads, demoPads, demoSources } from "./inputs";
 import { demoConditions, demoPoses, demoRigs, demoRoutines, demoSupplies } from "./performance";
 
 /**
@@ -61,6 +61,7 @@ export function demoProject(): Project {
     joints: servos.map((servo) => servo.joint),
     sources: demoSources,
     leads: demoLeads,
+    pads: demoPads,
     poses: demoPoses,
     routines: demoRoutines,
     conditions: demoConditions,

@@ -1,4 +1,4 @@
-import type { Lead, Source } from "@core/project";
+import type { Lead, Pad, Source } from "@core/project";
 
 const usual = { isMuted: false, ifLost: { kind: "hold" } } as const;
 const thousand = { low: 0, high: 1000 };
@@ -87,5 +87,48 @@ export const demoLeads: readonly Lead[] = [
     target: { kind: "action", action: { kind: "goToPose", poseId: "pose-call", moveMs: 600 } },
     shapers: [{ kind: "press", which: "short", longMs: 600 }],
     isMuted: false,
+  },
+];
+
+const small = { wide: 2, high: 1 };
+const pose = (poseId: string, moveMs: number): Pad["controls"][number] => ({
+  kind: "pose",
+  id: `pad-${poseId}`,
+  label: "",
+  span: small,
+  poseId,
+  moveMs,
+});
+
+/** The owl's pad: its neck under two sliders, its usual looks, and its routine. */
+export const demoPads: readonly Pad[] = [
+  {
+    id: "pad-tawny",
+    label: "Tawny",
+    controls: [
+      {
+        kind: "slider",
+        id: "pad-turn",
+        label: "Turn",
+        span: { wide: 4, high: 2 },
+        isHeldToMove: false,
+        sourceId: "bench-knob",
+        lowAt: "left",
+      },
+      {
+        kind: "slider",
+        id: "pad-nod",
+        label: "Nod",
+        span: { wide: 2, high: 3 },
+        isHeldToMove: true,
+        sourceId: "stick-y",
+        lowAt: "bottom",
+      },
+      pose("pose-watch", 800),
+      pose("pose-look-left", 900),
+      pose("pose-blink", 150),
+      { kind: "routine", id: "pad-owl", label: "", span: small, routineId: "routine-owl-wakes" },
+      { kind: "stop", id: "pad-stop", label: "", span: small },
+    ],
   },
 ];

@@ -40,6 +40,8 @@ export type Command =
   | { readonly kind: "source"; readonly sourceId: string; readonly value: number; readonly atMs?: number }
   /** A source has vanished (a gamepad unplugged), or is back. */
   | { readonly kind: "lost"; readonly sourceId: string; readonly isLost: boolean }
+  /** The thumb on what moves only while it is held is gone: the joints that it had stop where they are, and are held. */
+  | { readonly kind: "letGo"; readonly sourceId: string }
   /** Moves the world behind a simulated sensor, 0…1. */
   | { readonly kind: "world"; readonly sourceId: string; readonly value: number }
   /** Only this lead, or only the leads of this source, move anything; null for all. */

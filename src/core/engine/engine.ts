@@ -51,6 +51,7 @@ export class Engine {
   readonly #followers: Followers = {
     onWish: (lead, joint, target, how) => this.#follow(lead, joint, target, how),
     onAction: (action) => this.#act(action),
+    onRelease: (lead, joint) => this.#leave(joint, lead.id, "release"),
   };
 
   /**
@@ -165,6 +166,9 @@ export class Engine {
         return this.#inputs.give(command.sourceId, command.value);
       case "lost":
         this.#inputs.lose(command.sourceId, command.isLost, this.#lastMs);
+        return ok(null);
+      case "letGo":
+        this.#letGo(command.sourceId);
         return ok(null);
       case "world":
         this.#inputs.moveWorld(command.sourceId, command.value);
@@ -387,6 +391,21 @@ export class Engine {
     if (!this.#joints[index]?.output.isSilent) this.#happen(index, "hold");
   }
 
+  #letGo(sourceId: string): void {
+    this.#inputs.letGo(sourceId);
+    for (const live of this.#inputs.leads) {
+      if (live.lead.sourceId !== sourceId) continue;
+      // What was on its way through the chain moves nothing behind the thumb.
+      live.wasQuiet = true;
+      for (const { joint } of live.aims) this.#leave(joint, live.lead.id, "leadGone");
+    }
+  }
+
+  /** What happens to a joint where this lead has it. */
+  #leave(joint: number, leadId: string, what: "leadGone" | "release"): void {
+    if (this.#joints[joint]?.hands.leadId === leadId) this.#happen(joint, what);
+  }
+
   /** Who has a joint, as the snapshot says it. */
   #ownerOf({ hands }: LiveJoint): number {
     if (hands.leadId !== null) return owner.lead + this.#inputs.placeOfLead(hands.leadId);
@@ -397,6 +416,12 @@ export class Engine {
   /** A line `name=value` has arrived on the link of a board. */
   hear(boardId: string, name: string, value: number): void {
     this.#inputs.hear(boardId, name, value, this.#lastMs);
+  }
+
+  /** Another machine said a number, under a key of `afarKeys`. Says whether a source waits for it. */
+  hearFrom(key: string, value: number): boolean {
+    this.movements += 1;
+    return this.#inputs.hearFrom(key, value, this.#lastMs);
   }
 
   /** What a lead asked for that only the page can do, once. */

@@ -41,7 +41,7 @@ export type Happening =
   | "leadGoesOn"
   /** A lead that has it is followed again after it was not. */
   | "leadIsBack"
-  /** The lead that has it is gone, or leads somewhere else. */
+  /** The lead that has it is gone, leads somewhere else, or is moved only while it is held, and was let go. */
   | "leadGone"
   /** Nobody else wants it. */
   | "giveBack"

@@ -1,5 +1,5 @@
 import { Chain } from "@core/inputs";
-import { everyChangeCounts, type Moment, makesItself, silentAfterMs, valueAt } from "@core/origins";
+import { afarKeyOf, everyChangeCounts, type Moment, makesItself, silentAfterMs, valueAt } from "@core/origins";
 import { isSteady, type Lead, type Project, type Source } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { othersOf, type Surroundings } from "@core/shapers";
@@ -10,6 +10,8 @@ interface LiveSource extends Moment {
   readonly source: Source;
   readonly makesItself: boolean;
   readonly silentAfterMs: number;
+  /** What it is called where it comes from afar. */
+  readonly afarKey: string | null;
   nowMs: number;
   value: number;
   /** It gave a value since the last step. */
@@ -57,6 +59,8 @@ export interface Followers {
   /** A lead wants a joint at this target. */
   readonly onWish: (lead: Lead, joint: number, target: number, how: Wanting) => void;
   readonly onAction: (action: Extract<Lead["target"], { kind: "action" }>["action"]) => void;
+  /** The source of a lead has vanished, and a joint that it has is to be released. */
+  readonly onRelease: (lead: Lead, joint: number) => void;
 }
 
 // Made once: this is asked for every lead in every tick.
@@ -92,7 +96,12 @@ export class Inputs {
     this.#sources = project.sources.map((source, at) => {
       const old = before.get(source.id);
       const { origin } = source;
-      const kind = { source, makesItself: makesItself(origin), silentAfterMs: silentAfterMs(origin) };
+      const kind = {
+        source,
+        makesItself: makesItself(origin),
+        silentAfterMs: silentAfterMs(origin),
+        afarKey: afarKeyOf(origin),
+      };
       return old
         ? { ...old, ...kind }
         : {
@@ -149,6 +158,14 @@ export class Inputs {
     return ok(null);
   }
 
+  /** Nobody moves it any more, nor did so since the last step. */
+  letGo(sourceId: string): void {
+    const live = this.#sources.find((one) => one.source.id === sourceId);
+    if (!live) return;
+    live.isTouched = false;
+    live.further.length = 0;
+  }
+
   /** A source has vanished, or is back. */
   lose(sourceId: string, isLost: boolean, nowMs: number): void {
     const live = this.#sources.find((one) => one.source.id === sourceId);
@@ -174,6 +191,32 @@ export class Inputs {
     }
   }
 
+  /**
+   * Another machine said a number under a key. Whatever it says, the source stays within its range; only what is new moves anything. Says whether a
+   * source waits for it.
+   */
+  hearFrom(key: string, value: number, nowMs: number): boolean {
+    if (!Number.isFinite(value)) return false;
+    let isHeard = false;
+    for (const live of this.#sources) {
+      if (live.afarKey !== key) continue;
+      isHeard = true;
+      const { range, origin } = live.source;
+      const within = Math.min(Math.max(value, range.low), range.high);
+      if (live.isLost) this.#setLost(live, false, nowMs);
+      live.heardMs = nowMs;
+      const last = live.further.at(-1) ?? live.value;
+      if (within === last) continue;
+      // Of a switch every change counts, one a step.
+      if (live.isTouched && everyChangeCounts(origin) && live.further.length < mostTaps) live.further.push(within);
+      else {
+        live.value = within;
+        live.isTouched = true;
+      }
+    }
+    return isHeard;
+  }
+
   /** Only this lead, or only the leads of this source, are followed; null for all. */
   solo(leadId: string | null, sourceId: string | null): void {
     this.#solo = { leadId, sourceId };
@@ -181,7 +224,7 @@ export class Inputs {
 
   /** Lets time pass: generators and sensors move on, every lead is worked out, and what comes out is followed. */
   step(nowMs: number, dtMs: number, followers: Followers): void {
-    for (const live of this.#sources) this.#moveOn(live, nowMs);
+    for (const live of this.#sources) this.#moveOn(live, nowMs, followers);
     for (let at = 0; at < this.leads.length; at += 1) {
       const live = this.leads[at] as LiveLead;
       const source = this.#sources[live.source];
@@ -241,14 +284,19 @@ export class Inputs {
     return this.#sources[source]?.isLost ?? false;
   }
 
-  #moveOn(live: LiveSource, nowMs: number): void {
+  #moveOn(live: LiveSource, nowMs: number, { onRelease }: Followers): void {
     const { origin, range, ifLost } = live.source;
     if (live.makesItself) {
       live.nowMs = nowMs;
       live.value = valueAt(origin, range, live);
     } else if (!live.isLost && nowMs - live.heardMs > live.silentAfterMs) this.#setLost(live, true, nowMs);
-    if (!live.isLost || live.hasFallenBack || ifLost.kind !== "value" || nowMs - live.lostMs < ifLost.afterMs) return;
+    if (!live.isLost || live.hasFallenBack || ifLost.kind === "hold" || nowMs - live.lostMs < ifLost.afterMs) return;
     live.hasFallenBack = true;
+    if (ifLost.kind === "release") {
+      for (const { lead, aims } of this.leads)
+        if (lead.sourceId === live.source.id) for (const { joint } of aims) onRelease(lead, joint);
+      return;
+    }
     // Nobody moved it: where its lead has a joint, that goes there; it takes none.
     live.value = ifLost.value;
   }

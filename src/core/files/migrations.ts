@@ -1,5 +1,5 @@
 import { earlierFamily, layoutOfVersion4, type TickMap } from "@core/bus";
-import { noAlarms, usualControl, usualHandOff } from "@core/project";
+import { noAlarms, usualControl, usualHandOff, usualOutside } from "@core/project";
 import { isRecord } from "./json";
 
 /**
@@ -15,7 +15,13 @@ export const migrations: readonly ((project: unknown) => unknown)[] = [
   toWires,
   toHandOff,
   toNumbers,
+  toPads,
 ];
+
+/** 9 → 10: a project has pads for phones, and says what others may ask of it. */
+function toPads(project: unknown): unknown {
+  return isRecord(project) ? { ...project, pads: [], outside: usualOutside } : project;
+}
 
 /** 8 → 9: code is written in floating point, or in whole numbers; and smart servos are told by packets, with a line that sends them. */
 function toNumbers(project: unknown): unknown {

@@ -2,18 +2,24 @@ import { type KindSchema, kindTable, namesOf, type Range, type UnionOf, unionSch
 import { button } from "./button";
 import { encoder } from "./encoder";
 import { gamepad } from "./gamepad";
+import { handset } from "./handset";
 import { key } from "./key";
 import { keypad } from "./keypad";
 import { knob } from "./knob";
 import { line } from "./line";
 import { midi } from "./midi";
+import { mqtt } from "./mqtt";
 import type { Begun, OriginKind as Entry, Moment } from "./originKind";
+import { osc } from "./osc";
+import { sacn } from "./sacn";
 import { sensor } from "./sensor";
 import { slider } from "./slider";
 import { stick } from "./stick";
 import { toggle } from "./toggle";
 import { wave } from "./wave";
 
+export { afarKeys } from "./afar";
+export { type HandsetPart, handsetParts } from "./handset";
 export type { Moment } from "./originKind";
 
 /** Every kind of origin, in the order in which they are offered. A new one is a file, and a line here. */
@@ -29,6 +35,10 @@ const table = kindTable({
   gamepad,
   midi,
   line,
+  mqtt,
+  osc,
+  sacn,
+  handset,
   sensor,
   wave,
 });
@@ -61,7 +71,7 @@ export const saysOnOff = (origin: Origin): boolean => entryOf(origin.kind).isSwi
 export const everyChangeCounts = (origin: Origin): boolean => entryOf(origin.kind).everyChangeCounts?.(origin) ?? false;
 
 /** Whether an origin goes on giving numbers that nobody moves. */
-export const isSteadyOrigin = (origin: Origin): boolean => entryOf(origin.kind).isSteady ?? false;
+export const isSteadyOrigin = (origin: Origin): boolean => entryOf(origin.kind).isSteady?.(origin) ?? false;
 
 /** Whether an origin makes its numbers here, at any moment. */
 export const makesItself = (origin: Origin): boolean => entryOf(origin.kind).valueAt !== undefined;
@@ -71,7 +81,11 @@ export const valueAt = (origin: Origin, range: Range, moment: Moment): number =>
   entryOf(origin.kind).valueAt?.(origin, range, moment) ?? Number.NaN;
 
 /** After how long a silence an origin that spoke has vanished, in ms; infinite for one that need not speak. */
-export const silentAfterMs = (origin: Origin): number => entryOf(origin.kind).silentAfterMs ?? Number.POSITIVE_INFINITY;
+export const silentAfterMs = (origin: Origin): number =>
+  entryOf(origin.kind).silentAfterMs?.(origin) ?? Number.POSITIVE_INFINITY;
+
+/** By what an origin is called that comes from afar (see `afar.ts`); null for any other. */
+export const afarKeyOf = (origin: Origin): string | null => entryOf(origin.kind).afarKey?.(origin) ?? null;
 
 /** What an origin shares with those that come and go with it; null for one that stands alone. */
 export const partnersKey = (origin: Origin): string | null => entryOf(origin.kind).partnersKey?.(origin) ?? null;

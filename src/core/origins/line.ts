@@ -15,6 +15,6 @@ export const line: OriginKind<typeof schema> = {
   name: "Line on a link",
   begin: () => [{ origin: { kind: "line", name: "value", boardId: null }, range: thousand }],
   words: ({ name }) => `“${name}=…” on a link`,
-  isSteady: true,
-  silentAfterMs: 2000,
+  isSteady: () => true,
+  silentAfterMs: () => 2000,
 };

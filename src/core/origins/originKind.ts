@@ -30,11 +30,13 @@ export interface OriginKind<Schema extends KindSchema = KindSchema, Origin = Val
   /** Every change counts, also two within one tick of the bench: a tap is a press and a letting go. */
   everyChangeCounts?(origin: Origin): boolean;
   /** It goes on giving numbers that nobody moves. Its leads take a joint only where nobody has it, or by their rank. */
-  readonly isSteady?: boolean;
+  isSteady?(origin: Origin): boolean;
   /** The number that it makes by itself at a moment. */
   valueAt?(origin: Origin, range: Range, moment: Moment): number;
   /** What spoke once and is silent for so long has vanished. */
-  readonly silentAfterMs?: number;
+  silentAfterMs?(origin: Origin): number;
+  /** By what it is called when it comes from another room or another machine. */
+  afarKey?(origin: Origin): string;
   /** What it shares with the sources that come and go with it. */
   partnersKey?(origin: Origin): string;
 }

@@ -30,7 +30,7 @@ export const sensor: OriginKind<typeof schema> = {
   name: "Simulated sensor",
   begin: () => [{ origin: { kind: "sensor", sense: "light", noise: 0.02, driftPerMin: 0 }, range: thousand }],
   words: ({ sense }) => `simulated ${sense}`,
-  isSteady: true,
+  isSteady: () => true,
   /** The world seen through the sensor's own curve, its drift and its noise; whole numbers of its converter, within its range. */
   valueAt: ({ sense, noise, driftPerMin }, range, { nowMs, seed, world }) => {
     const drifted = senseOf(sense, world) + (driftPerMin * nowMs) / 60_000;

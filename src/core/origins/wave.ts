@@ -47,7 +47,7 @@ export const wave: OriginKind<typeof schema> = {
     },
   ],
   words: ({ shape, rateHz }) => `${shape}, ${rateHz} Hz`,
-  isSteady: true,
+  isSteady: () => true,
   valueAt: ({ shape, rateHz, depth, phaseDeg }, { low, high }, { nowMs, seed }) => {
     const turns = (nowMs / 1000) * rateHz + phaseDeg / 360;
     return (low + high) / 2 + shapeAt(shape, turns - Math.floor(turns), turns, seed) * depth * ((high - low) / 2);

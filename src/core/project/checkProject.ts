@@ -4,6 +4,7 @@ import { othersOf } from "@core/shapers";
 import { namedBy, type Step } from "@core/steps";
 import type { LeadTarget } from "./lead";
 import { flowsOf } from "./leadFlow";
+import { withoutLostControls } from "./lostControls";
 import type { Project } from "./project";
 import { ringIn } from "./ring";
 
@@ -19,7 +20,9 @@ export function checkProject(project: Project): Result<Project> {
       seen.add(item.id);
     }
   }
-  return checkCards(project) ?? checkJoints(project) ?? checkPerformance(project) ?? ok(project);
+  return (
+    checkCards(project) ?? checkJoints(project) ?? checkPerformance(project) ?? checkOutside(project) ?? ok(project)
+  );
 }
 
 function listsWithIds(project: Project): [string, readonly { readonly id: string }[]][] {
@@ -37,6 +40,8 @@ function listsWithIds(project: Project): [string, readonly { readonly id: string
     ["supplies", project.supplies],
     ["layouts", project.layouts],
     ["simulatedDevices", project.simulatedDevices],
+    ["pads", project.pads],
+    ...project.pads.map(({ label, controls }): [string, typeof controls] => [`pads → ${label}`, controls]),
   ];
 }
 
@@ -172,6 +177,12 @@ function checkRoutines(project: Project) {
       return problem(`${where}: the id of a step is used twice.`);
   }
   return findRing(project);
+}
+
+function checkOutside(project: Project) {
+  return withoutLostControls(project) === project
+    ? null
+    : problem("pads: a control, or what others may ask for, names what is not there.");
 }
 
 /** A routine that plays itself, straight or through others, would never end. */

@@ -1,4 +1,5 @@
 import { usualHandOff } from "./handOff";
+import { usualOutside } from "./pad";
 import type { Project } from "./project";
 
 /** A bench with nothing on it. */
@@ -20,4 +21,6 @@ export const emptyProject = (id: string, name: string): Project => ({
   layouts: [],
   simulatedDevices: [],
   handOff: usualHandOff,
+  pads: [],
+  outside: usualOutside,
 });

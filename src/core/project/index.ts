@@ -48,6 +48,7 @@ export {
 } from "./layout";
 export { jointOfLead, type Lead, type LeadTarget } from "./lead";
 export { asOthers, checkLead, checkReach, flowFrom, flowsOf } from "./leadFlow";
+export { type Outside, type Pad, usualOutside } from "./pad";
 export type { Pose } from "./pose";
 export { byId, type Project, projectSchema, schemaVersion } from "./project";
 export { ringIn, routinesWithin } from "./ring";

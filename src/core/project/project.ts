@@ -5,6 +5,7 @@ import { handOffSchema } from "./handOff";
 import { conditionSchema, jointSchema, rigSchema, supplySchema } from "./joint";
 import { layoutSchema } from "./layout";
 import { leadSchema } from "./lead";
+import { outsideSchema, padSchema } from "./pad";
 import { poseSchema } from "./pose";
 import { routineSchema } from "./routine";
 import { servoCardSchema } from "./servoCard";
@@ -13,7 +14,7 @@ import { sourceSchema } from "./source";
 import { takeSchema } from "./take";
 
 /** Files and stored projects carry this number; a change of shape raises it and adds a migration in `core/files`. */
-export const schemaVersion = 9;
+export const schemaVersion = 10;
 
 /** How many of each a project has room for. */
 export const listCaps = {
@@ -31,6 +32,7 @@ export const listCaps = {
   simulated: 500,
   layouts: 50,
   simulatedDevices: 250,
+  pads: 40,
 } as const;
 
 export const projectSchema = z.strictObject({
@@ -55,6 +57,10 @@ export const projectSchema = z.strictObject({
   simulatedDevices: listUpTo(simulatedDeviceSchema, listCaps.simulatedDevices),
   /** How code is handed off. */
   handOff: handOffSchema,
+  /** Pages for phones. */
+  pads: listUpTo(padSchema, listCaps.pads),
+  /** What others may ask of this bench by messages. */
+  outside: outsideSchema,
 });
 
 /** The one immutable document on the bench. Every change of it is a named edit (see `edits/`). */

@@ -9,10 +9,11 @@ export const sourceSchema = z.strictObject({
   range: rangeSchema,
   origin: originSchema,
   isMuted: z.boolean(),
-  /** What becomes of what it leads to when it vanishes: it stays, or goes to where this value leads after a while. */
+  /** What becomes of what it leads to when it vanishes: it stays, goes to where this value leads after a while, or is released. */
   ifLost: z.discriminatedUnion("kind", [
     z.strictObject({ kind: z.literal("hold") }),
     z.strictObject({ kind: z.literal("value"), value: finite, afterMs: atLeastZero }),
+    z.strictObject({ kind: z.literal("release"), afterMs: atLeastZero }),
   ]),
 });
 

@@ -96,6 +96,7 @@ function useRemaining(): Readonly<Record<StationId, string | null>> {
     cards.some((card) => card.id === joint?.cardId && card.calibrations.length > 0),
   );
   const hasLead = useProject(({ leads }) => leads.some((lead) => jointOfLead(lead) === joint?.id));
+  const hasPads = useProject(({ pads }) => pads.length > 0);
   const hasPoses = useProject(({ poses }) => poses.length > 0);
   const hasMoves = useProject(({ routines }) => routines.some((routine) => routine.steps.length > 0));
   return {
@@ -106,6 +107,7 @@ function useRemaining(): Readonly<Record<StationId, string | null>> {
     poses: hasPoses ? "" : "No pose has been captured yet.",
     routine: hasMoves ? "" : "No routine has a step yet.",
     bus: null,
+    remote: hasPads ? "" : "No pad has been laid out yet.",
     "hand-off": null,
   };
 }

@@ -7,6 +7,7 @@ import { keyedActions } from "../frame/actions";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
 import { ShareField } from "../parts/ShareField";
+import { HandsetFields, MqttFields, OscFields, SacnFields } from "./AfarFields";
 
 interface FieldsProps<Of extends Origin> {
   readonly origin: Of;
@@ -59,6 +60,10 @@ const fields: { readonly [Kind in OriginKind]: ComponentType<Fields<Kind>> | nul
   gamepad: LearnOrigin,
   midi: LearnOrigin,
   line: LineFields,
+  mqtt: MqttFields,
+  osc: OscFields,
+  sacn: SacnFields,
+  handset: HandsetFields,
   sensor: SensorFields,
   wave: WaveFields,
 };

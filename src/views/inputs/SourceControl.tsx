@@ -40,6 +40,10 @@ const controls: { readonly [Kind in OriginKind]: ComponentType<Control<Kind>> | 
   gamepad: null,
   midi: null,
   line: null,
+  mqtt: null,
+  osc: null,
+  sacn: null,
+  handset: null,
   sensor: World,
   wave: null,
 };

@@ -59,27 +59,28 @@ export function SourceSheet({ source, onClose }: SourceSheetProps) {
             choices={[
               ["hold", "stay where it is"],
               ["value", "go to a value"],
+              ["release", "release its joints"],
             ]}
-            onChoose={(kind) => setLost(kind === "hold" ? { kind } : { kind, value: range.low, afterMs: 2000 })}
+            onChoose={(kind) => setLost(beginLost(kind, range.low))}
           />
           {ifLost.kind === "value" && (
-            <>
-              <QuantityField
-                label="Value"
-                value={ifLost.value}
-                unit=""
-                decimals={1}
-                onCommit={(value) => setLost({ ...ifLost, value })}
-              />
-              <QuantityField
-                label="After"
-                value={ifLost.afterMs / 1000}
-                unit="s"
-                decimals={1}
-                units={{ s: 1, ms: 0.001 }}
-                onCommit={(seconds) => setLost({ ...ifLost, afterMs: seconds * 1000 })}
-              />
-            </>
+            <QuantityField
+              label="Value"
+              value={ifLost.value}
+              unit=""
+              decimals={1}
+              onCommit={(value) => setLost({ ...ifLost, value })}
+            />
+          )}
+          {ifLost.kind !== "hold" && (
+            <QuantityField
+              label="After"
+              value={ifLost.afterMs / 1000}
+              unit="s"
+              decimals={1}
+              units={{ s: 1, ms: 0.001 }}
+              onCommit={(seconds) => setLost({ ...ifLost, afterMs: seconds * 1000 })}
+            />
           )}
         </div>
         <SheetFoot
@@ -90,6 +91,13 @@ export function SourceSheet({ source, onClose }: SourceSheetProps) {
       </div>
     </Sheet>
   );
+}
+
+const lostAfterMs = 2000;
+
+function beginLost(kind: Source["ifLost"]["kind"], value: number): Source["ifLost"] {
+  if (kind === "hold") return { kind };
+  return kind === "value" ? { kind, value, afterMs: lostAfterMs } : { kind, afterMs: lostAfterMs };
 }
 
 const watchMs = 4000;

@@ -1,5 +1,5 @@
 import { demoProject } from "@core/demo";
-import { applyEdit, byId, type Edit, emptyRoutine, type Project } from "@core/project";
+import { applyEdit, byId, type Edit, emptyRoutine, type Project, schemaVersion } from "@core/project";
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import { type Gift, type GiftOf, giftOf, matched, readGift, takeIn } from "./gift";
@@ -83,9 +83,9 @@ test("a pose of joints that are not here takes none in, and says so", () => {
 
 test.each([
   [{}, "does not hold"],
-  [{ kind: "pose", version: 9, joints: [], pose: { name: "P", targets: [[0, 1]] } }, "damaged"],
+  [{ kind: "pose", version: schemaVersion, joints: [], pose: { name: "P", targets: [[0, 1]] } }, "damaged"],
   [{ kind: "pose", version: 10_000, joints: [], pose: { name: "P", targets: [] } }, "newer Vantel"],
-  [{ kind: "card", version: 9, card: { __proto__: null, id: "x" } }, "cannot be read"],
+  [{ kind: "card", version: schemaVersion, card: { __proto__: null, id: "x" } }, "cannot be read"],
   [{ kind: "card", version: "9", card: {} }, "does not hold"],
 ])("hostile gifts are refused in words: %j", (value, words) => {
   const read = readGift(value);

@@ -3,6 +3,7 @@ import type * as z from "zod/mini";
 import { type Board, longestFrameLine } from "../board";
 import { checkProject } from "../checkProject";
 import { reservedLayoutIds } from "../layout";
+import { withoutLostControls } from "../lostControls";
 import { GoneError, listCaps, type Project, projectSchema } from "../project";
 import type { Edit } from "./edit";
 import { limitSentence } from "./limits";
@@ -14,7 +15,9 @@ import { limitSentence } from "./limits";
 export function applyEdit(edit: Edit, project: Project): Result<Project> {
   const changed = applied(edit, project);
   if (!changed.ok || changed.value === project) return changed;
-  return checkShape(project, changed.value) ?? checkWiring(project, changed.value) ?? checkProject(changed.value);
+  // Whatever was taken away: a control that worked it goes with it.
+  const after = withoutLostControls(changed.value);
+  return checkShape(project, after) ?? checkWiring(project, after) ?? checkProject(after);
 }
 
 function applied(edit: Edit, project: Project): Result<Project> {
@@ -106,4 +109,5 @@ const listWords: Readonly<Record<ListName, string>> = {
   simulated: "simulated servos",
   layouts: "families",
   simulatedDevices: "simulated devices",
+  pads: "pads",
 };

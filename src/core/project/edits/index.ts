@@ -6,6 +6,7 @@ export { allOf, type Edit } from "./edit";
 export * from "./handOffEdits";
 export * from "./jointEdits";
 export * from "./leadEdits";
+export * from "./padEdits";
 export * from "./poseEdits";
 export * from "./rename";
 export * from "./rigEdits";

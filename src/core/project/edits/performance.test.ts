@@ -247,7 +247,7 @@ describe("what a rig must keep to", () => {
 });
 
 test("an empty routine fits every project, and a joint may be added beside it", () => {
-  const project = { ...demo, routines: [emptyRoutine("e", "E")] };
+  const project = { ...demo, routines: [emptyRoutine("e", "E")], pads: [] };
   const joint = {
     ...byId(demo.joints, "beak"),
     id: "second-beak",

@@ -25,6 +25,14 @@ export const renamePose = (poseId: string, text: string): Edit => ({
   },
 });
 
+export const renamePad = (padId: string, text: string): Edit => ({
+  name: "Rename pad",
+  apply: (project) => {
+    const name = readName(text);
+    return name.ok ? changeItem(project, "pads", padId, (pad) => ({ ...pad, label: name.value })) : name;
+  },
+});
+
 export const renameRoutine = (routineId: string, text: string): Edit => ({
   name: "Rename routine",
   apply: (project) => {

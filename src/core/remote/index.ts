@@ -1,0 +1,16 @@
+export { type BenchAsk, type BenchTold, benchAskSchema, benchToldSchema, type Standing } from "./benchTalk";
+export { Bucket } from "./bucket";
+export { ClockSync } from "./clockSync";
+export { DoorLog, type LogEntry } from "./doorLog";
+export { type Doing, PadHands } from "./padHands";
+export {
+  type BenchState,
+  type Hand,
+  handsAtMost,
+  type PadAsk,
+  type PadTold,
+  padAskSchema,
+  padToldSchema,
+} from "./padTalk";
+export { type Code, codeForMs, Pairing } from "./pairing";
+export { type Device, mayUse, type Rights, usualRights } from "./rights";

@@ -1,0 +1,60 @@
+import { remoteStore, useRemoteLook } from "@stores/remote";
+import { useState } from "react";
+import { useStore } from "zustand";
+import { Opened } from "../parts/Opened";
+import { TabPanel, TabStrip } from "../parts/TabStrip";
+import { DevicesPanel } from "./DevicesPanel";
+import { LogPanel } from "./LogPanel";
+import { PadsPanel } from "./PadsPanel";
+
+/** Hands from another room: pads for phones, who is let in with them, and what happened at the door. */
+export default function RemoteStation() {
+  return (
+    <Opened isStation>
+      <Remote />
+    </Opened>
+  );
+}
+
+const tabs = [
+  ["pads", "Pads"],
+  ["devices", "Devices"],
+  ["log", "Log"],
+] as const;
+type Tab = (typeof tabs)[number][0];
+
+function Remote() {
+  useRemoteLook();
+  const [tab, setTab] = useState<Tab>("pads");
+  const line = useStore(remoteStore, (view) => view.line);
+  return (
+    <div className="flex h-full min-h-0 flex-col gap-3">
+      <div className="flex items-baseline gap-4">
+        <h1 className="heading text-xl">Remote</h1>
+        <TabStrip label="Remote" tabs={tabs} chosen={tab} onChoose={setTab} panelId="remote-panel" className="grow" />
+        <Doors />
+      </div>
+      {line && !line.isThere && (
+        <p role="status" className="rounded-box bg-warning px-3 py-1.5 text-sm text-warning-content">
+          {line.sentence}
+        </p>
+      )}
+      <TabPanel id="remote-panel" tab={tab} className="min-h-0 grow">
+        {tab === "pads" ? <PadsPanel /> : tab === "devices" ? <DevicesPanel /> : <LogPanel />}
+      </TabPanel>
+    </div>
+  );
+}
+
+/** How the door stands, whatever is looked at. */
+function Doors() {
+  const standing = useStore(remoteStore, (view) => view.standing);
+  if (!standing) return null;
+  const here = standing.devices.filter(({ isHere }) => isHere).length;
+  return (
+    <p className={`text-sm ${standing.isOpen ? "font-semibold text-error" : ""}`} role="status">
+      {standing.isOpen ? "Others are let in." : "Nobody but this computer is let in."}
+      {here > 0 && ` ${here === 1 ? "One pad" : `${here} pads`} here.`}
+    </p>
+  );
+}
