@@ -100,6 +100,8 @@ function follow(): void {
     unfollowDocument();
     unfollowWires();
   };
+  // The worker opens what this computer has open: it does so by itself once its line to the server stands.
+  void import("./remote").then(({ openDoors }) => openDoors());
   autosave = startAutosave(store);
   // Keys, gamepads and MIDI are listened to a moment later: nobody plays while the page is still coming up.
   void import("./windowInputs").then(({ listenToWindow }) => {
@@ -123,7 +125,7 @@ const projectId = () => documentStore.getState().project?.id ?? "";
 /** What a lead's action leaves to the page. */
 function doAsked(asked: Asked): void {
   if (asked.kind === "capture") capturePose();
-  else notify(asked.sentence, "warning");
+  else if (asked.kind === "tell") notify(asked.sentence, "warning");
 }
 
 /** Simulated servos wake held at home; a real one stays limp until a person says otherwise. */

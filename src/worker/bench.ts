@@ -243,6 +243,11 @@ export class Bench {
     );
   }
 
+  /** Another machine said a number, under a key of `afarKeys`. Says whether a source waits for it. */
+  hearFrom(key: string, value: number): boolean {
+    return this.#engine.hearFrom(key, value);
+  }
+
   /** Whether the last tick sent a frame. */
   get hasSent(): boolean {
     return this.#engine.outputs.some((output) => output.isDue);

@@ -147,6 +147,7 @@ function step(nowMs: number): void {
   remote.afterTick(nowMs, bench.hasSent);
   report(nowMs);
   const asked = bench.takeAsked();
+  for (const one of asked) if (one.kind === "cue") remote.sayCue(one.name);
   if (asked.length > 0) post({ kind: "asked", asked });
   reportRecording(nowMs);
   const recorded = bench.takeRecorded();

@@ -13,7 +13,11 @@ import { beginPress, type Press, pressOn } from "./press";
 import { head, owner, pressing, setJoint, setLead, setSource } from "./snapshot";
 
 /** What a lead's action leaves to the page. */
-export type Asked = { readonly kind: "capture" } | { readonly kind: "tell"; readonly sentence: string };
+export type Asked =
+  | { readonly kind: "capture" }
+  /** A cue for other benches. */
+  | { readonly kind: "cue"; readonly name: string }
+  | { readonly kind: "tell"; readonly sentence: string };
 
 /** However long the bench was held up, a tick moves things on by no more than this. */
 const longestStepMs = 50;
@@ -35,6 +39,7 @@ export class Engine {
   #asked: Asked[] = [];
   readonly #valueOf = (sourceId: string) =>
     this.#inputs.valueOf(this.#project?.sources.findIndex((source) => source.id === sourceId) ?? -1);
+  readonly #sayCue = (name: string) => void this.#asked.push({ kind: "cue", name });
   readonly #happenTo = (joint: number, what: Happening) => this.#happen(joint, what);
   readonly #performing = new Performing({
     project: emptyProject("", ""),
@@ -42,6 +47,7 @@ export class Engine {
     wishes: this.#wishes,
     valueOf: this.#valueOf,
     happen: this.#happenTo,
+    sayCue: this.#sayCue,
   });
   /** Counts whatever was asked, and every change of what goes to a board: while it stays the same, the bench rests. */
   movements = 0;
@@ -106,7 +112,14 @@ export class Engine {
       });
     this.#project = project;
     this.#revision = revision;
-    const stage = { project, joints: this.#joints, wishes, valueOf: this.#valueOf, happen: this.#happenTo };
+    const stage = {
+      project,
+      joints: this.#joints,
+      wishes,
+      valueOf: this.#valueOf,
+      happen: this.#happenTo,
+      sayCue: this.#sayCue,
+    };
     this.#performing.configure(stage, isSameRow);
   }
 
@@ -447,8 +460,8 @@ export class Engine {
   }
 
   #act(action: Action): void {
-    if (action.kind === "capture") {
-      this.#asked.push({ kind: "capture" });
+    if (action.kind === "capture" || action.kind === "cue") {
+      this.#asked.push(action);
       return;
     }
     const done = this.apply(commandOf(action));
@@ -477,7 +490,7 @@ export class Engine {
 type Action = Parameters<Followers["onAction"]>[0];
 
 /** What a lead's action asks of the engine. */
-function commandOf(action: Exclude<Action, { kind: "capture" }>): Command {
+function commandOf(action: Exclude<Action, { kind: "capture" | "cue" }>): Command {
   if (action.kind === "release") return { kind: "releaseAll" };
   if (action.kind === "next") return { kind: "skip", by: 1 };
   return action.kind === "previous" ? { kind: "skip", by: -1 } : action;

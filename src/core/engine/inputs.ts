@@ -147,7 +147,7 @@ export class Inputs {
     const live = this.#sources.find((one) => one.source.id === sourceId);
     if (!live) return problem("That source is no longer on the bench.");
     if (!Number.isFinite(value)) return problem("A source can only give numbers.");
-    live.isLost = false;
+    if (live.isLost) this.#setLost(live, false, live.lostMs);
     // A knob is where it is now; of a switch every change counts, one a step.
     if (live.isTouched && everyChangeCounts(live.source.origin) && live.further.length < mostTaps) {
       live.further.push(value);
@@ -311,6 +311,8 @@ export class Inputs {
     live.isLost = isLost;
     live.lostMs = nowMs;
     live.hasFallenBack = false;
+    // What it leads to goes over softly once it is moved again, however far it is from where that stands now.
+    if (!isLost) for (const lead of this.leads) if (lead.lead.sourceId === live.source.id) lead.wasQuiet = true;
   }
 
   #isQuiet({ lead }: LiveLead, { source }: LiveSource): boolean {

@@ -30,6 +30,8 @@ export interface Cast {
   readonly valueOf: (sourceId: string) => number;
   /** What happens to a joint may give it into other hands. */
   readonly happen: (joint: number, what: Happening) => boolean;
+  /** Says a cue to other benches. */
+  readonly sayCue: (name: string) => void;
 }
 
 export type PerformCommand = Extract<
@@ -50,10 +52,11 @@ export class Performing {
   #recorded: Recorded | null = null;
   readonly #company: Company = {
     mine: (joint) => this.#has(joint),
-    isMet: ({ step }) => {
-      const value = this.#stage.valueOf(step.sourceId);
-      return step.side === "above" ? value > step.level : value < step.level;
+    isMet: ({ sourceId, side, level }) => {
+      const value = this.#stage.valueOf(sourceId);
+      return side === "above" ? value > level : value < level;
     },
+    sayCue: (name) => this.#stage.sayCue(name),
   };
 
   constructor(stage: Cast) {

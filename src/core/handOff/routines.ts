@@ -137,7 +137,9 @@ export function machineRoutine(project: Project, routine: Routine, takes: TakeLi
       blocks.push(begin);
     }
   }
-  if (score.halts.length > steps.filter(({ kind }) => kind === "wait").length)
+  if (
+    score.halts.filter(({ step }) => step.kind === "wait").length > steps.filter(({ kind }) => kind === "wait").length
+  )
     return problem(
       `${routine.name} plays a routine that waits and that goes there and back, or has takes or lanes: code cannot stand still within it. Leave it out.`,
     );

@@ -8,7 +8,7 @@ import { fromTemplate, newSources, type Template, templateNames } from ".";
 const demo = demoProject();
 let count = 0;
 const newId = () => `new-${++count}`;
-const bare: Project = { ...demo, sources: [], leads: [] };
+const bare: Project = { ...demo, sources: [], leads: [], pads: [] };
 
 test.each(Object.keys(templateNames) as Template[])(
   "%s is ready wired, with the sources it needs where there are none",

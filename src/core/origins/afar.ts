@@ -1,4 +1,4 @@
-import { between } from "@core/schema";
+import { between, textUpTo } from "@core/schema";
 import * as z from "zod/mini";
 
 /**
@@ -9,8 +9,13 @@ export const afarKeys = {
   mqtt: (topic: string) => `mqtt:${topic}`,
   osc: (address: string, argument: number) => `osc:${address}#${argument}`,
   sacn: (universe: number, slot: number, isFine: boolean) => `sacn:${universe}/${slot}${isFine ? "/16" : ""}`,
-  handset: (part: string) => `handset:${part}`,
+  /** The handset sends messages as any other sender does. */
+  handset: (part: string) => `mqtt:handset/${part}`,
+  cue: (name: string) => `cue:${name}`,
 } as const;
+
+/** What a cue is called: one level of a topic. */
+export const cueNameSchema = textUpTo(40).check(z.regex(/^[^+#/\s]+$/));
 
 /** How what another machine says is taken. */
 export const taken = {

@@ -1,5 +1,6 @@
 import { type KindSchema, kindTable, namesOf, type Range, type UnionOf, unionSchema } from "@core/schema";
 import { button } from "./button";
+import { cue } from "./cue";
 import { encoder } from "./encoder";
 import { gamepad } from "./gamepad";
 import { handset } from "./handset";
@@ -18,7 +19,7 @@ import { stick } from "./stick";
 import { toggle } from "./toggle";
 import { wave } from "./wave";
 
-export { afarKeys } from "./afar";
+export { afarKeys, cueNameSchema } from "./afar";
 export { type HandsetPart, handsetParts } from "./handset";
 export type { Moment } from "./originKind";
 
@@ -38,6 +39,7 @@ const table = kindTable({
   mqtt,
   osc,
   sacn,
+  cue,
   handset,
   sensor,
   wave,
@@ -89,3 +91,20 @@ export const afarKeyOf = (origin: Origin): string | null => entryOf(origin.kind)
 
 /** What an origin shares with those that come and go with it; null for one that stands alone. */
 export const partnersKey = (origin: Origin): string | null => entryOf(origin.kind).partnersKey?.(origin) ?? null;
+
+/** The origin that waits for what is heard under a key (see `afar.ts`); null for a key that no origin has. */
+export function originOfKey(key: string): Origin | null {
+  const [, door, name = ""] = /^(\w+):(.+)$/.exec(key) ?? [];
+  const [address = "", argument] = name.split("#");
+  const [, universe, slot, bits] = /^(\d+)\/(\d+)(\/16)?$/.exec(name) ?? [];
+  const usual = { isHand: true, silentAfterMs: null };
+  const origin = {
+    mqtt: { kind: "mqtt", topic: name, ...usual },
+    osc: { kind: "osc", address, argument: Number(argument), ...usual },
+    sacn: { kind: "sacn", universe: Number(universe), slot: Number(slot), isFine: bits !== undefined },
+    cue: { kind: "cue", name },
+  }[door ?? ""];
+  const part = /^handset\/(\w+)$/.exec(name)?.[1];
+  const read = originSchema.safeParse(door === "mqtt" && part ? { kind: "handset", part } : origin);
+  return read.success ? (read.data as Origin) : null;
+}

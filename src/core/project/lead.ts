@@ -1,3 +1,4 @@
+import { cueNameSchema } from "@core/origins";
 import { type DeepReadonly, durationMs, idSchema, listUpTo } from "@core/schema";
 import { shaperSchema } from "@core/shapers";
 import * as z from "zod/mini";
@@ -19,6 +20,8 @@ export const targetSchema = z.discriminatedUnion("kind", [
       z.strictObject({ kind: z.literal("previous") }),
       z.strictObject({ kind: z.literal("release") }),
       z.strictObject({ kind: z.literal("capture") }),
+      /** Says a cue to other benches and machines. */
+      z.strictObject({ kind: z.literal("cue"), name: cueNameSchema }),
     ]),
   }),
 ]);

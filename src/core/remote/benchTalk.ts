@@ -2,6 +2,7 @@ import { padBookSchema } from "@core/pads";
 import { atLeastZero, type DeepReadonly, finite, idSchema, listUpTo, textUpTo } from "@core/schema";
 import * as z from "zod/mini";
 import { logEntrySchema } from "./doorLog";
+import { actSchema, doorSettingsSchema, doorsStandingSchema, handsetSchema, saidSchema, wantsSchema } from "./doors";
 import { benchStateSchema, handSchema, handsAtMost } from "./padTalk";
 import { deviceSchema } from "./rights";
 
@@ -24,6 +25,11 @@ export const benchAskSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("code") }),
   z.strictObject({ kind: z.literal("device"), device: deviceSchema }),
   z.strictObject({ kind: z.literal("throwOut"), deviceId: idSchema }),
+  z.strictObject({ kind: z.literal("doors"), settings: doorSettingsSchema }),
+  z.strictObject({ kind: z.literal("wants"), wants: wantsSchema }),
+  z.strictObject({ kind: z.literal("says"), said: listUpTo(saidSchema, 201) }),
+  z.strictObject({ kind: z.literal("cue"), name: textUpTo(40) }),
+  z.strictObject({ kind: z.literal("handset"), handset: handsetSchema }),
 ]);
 export type BenchAsk = DeepReadonly<z.infer<typeof benchAskSchema>>;
 
@@ -68,6 +74,12 @@ export const benchToldSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("release"), deviceId: idSchema, times: atLeastZero }),
   /** The connection of a device is closed. */
   z.strictObject({ kind: z.literal("lost"), deviceId: idSchema }),
+  /** Another machine said a number; when, by the server's clock. */
+  z.strictObject({ kind: z.literal("afar"), key: textUpTo(200), value: finite, atMs: finite }),
+  /** Whoever fed these is gone. */
+  z.strictObject({ kind: z.literal("vanished"), keys: listUpTo(textUpTo(200), 400), who: textUpTo(80) }),
+  z.strictObject({ kind: z.literal("act"), who: textUpTo(80), act: actSchema }),
+  z.strictObject({ kind: z.literal("doors"), doors: doorsStandingSchema }),
   z.strictObject({ kind: z.literal("refused"), sentence: textUpTo(300) }),
 ]);
 export type BenchTold = DeepReadonly<z.infer<typeof benchToldSchema>>;

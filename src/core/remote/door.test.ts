@@ -89,6 +89,10 @@ test("what happens again and again is one entry that counts, so that a flood fil
     ["device 1", 33_333],
     ["device 2", 33_333],
   ]);
-  for (let at = 0; at < 1000; at += 1) log.add(200_000, `address ${at}`, "refused", "It was not let in.");
+  // Nor does one who has a new name each time.
+  for (let at = 0; at < 1000; at += 1) log.add(200_000 + at, `address ${at}`, "refused", "It was not let in.");
+  expect(log.entries.length).toBeLessThan(60);
+  expect(log.entries.at(-1)?.who).toBe("others");
+  for (let at = 0; at < 1000; at += 1) log.add(400_000 + at, `pad ${at}`, "did", "Watch");
   expect(log.entries).toHaveLength(300);
 });

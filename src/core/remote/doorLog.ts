@@ -1,5 +1,6 @@
 import { atLeastZero, type DeepReadonly, finite, textUpTo, wholeBetween } from "@core/schema";
 import * as z from "zod/mini";
+import { Bucket } from "./bucket";
 
 /** Who came to a door, what they did there, and what was refused. */
 export const logEntrySchema = z.strictObject({
@@ -18,11 +19,16 @@ const entriesAtMost = 300;
 /** What somebody goes on doing is one entry. */
 const sameWithinMs = 30_000;
 const lookedThrough = 8;
+/** Whoever makes up a new name for each word fills no log either. */
+const refusalsPerS = 1;
+const refusalsAtOnce = 50;
+const others = "others";
 
 /** The last that happened at the doors, in order. What happens again and again is one entry that counts: a flood fills no log. */
 export class DoorLog {
   #entries: LogEntry[] = [];
   #lastId = 0;
+  readonly #refusals = new Bucket(refusalsPerS, refusalsAtOnce);
   /** Counts every change. */
   changes = 0;
 
@@ -34,6 +40,10 @@ export class DoorLog {
       if (entry.who !== who || entry.what !== what || entry.sentence !== sentence) continue;
       if (atMs - entry.atMs > sameWithinMs) break;
       this.#entries[at] = { ...entry, atMs, times: entry.times + 1 };
+      return;
+    }
+    if (what === "refused" && who !== others && !this.#refusals.take(atMs)) {
+      this.add(atMs, others, "refused", "More was refused than is written down.");
       return;
     }
     this.#lastId += 1;

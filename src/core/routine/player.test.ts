@@ -34,7 +34,7 @@ function playing(score: Score, stands = 0, from: { fromMs?: number; isPaused?: b
   wishes[neck] = stands;
   const player = new RoutinePlayer(wishes, full(60), full(400));
   let isMet = false;
-  const company: Company = { mine: () => true, isMet: () => isMet };
+  const company: Company = { mine: () => true, sayCue: () => {}, isMet: () => isMet };
   player.start(score, { fromMs: 0, isPaused: false, isOpenEnded: false, isFromHere: false, ...from }, company);
   return {
     player,

@@ -1,5 +1,6 @@
 import { leastJerkCurve } from "@core/easings";
-import { type Halt, roundMs, type Score, stepAt } from "./score";
+import type { StepOf } from "@core/steps";
+import { roundMs, type Score, stepAt } from "./score";
 
 /** What the player is at. The numbers travel in the live snapshot. */
 export const phase = { idle: 0, leadIn: 1, playing: 2, waiting: 3, paused: 4 } as const;
@@ -26,7 +27,9 @@ export interface Company {
   /** Whether the player still has that joint. */
   readonly mine: (joint: number) => boolean;
   /** Whether what a wait waits for has happened. */
-  readonly isMet: (halt: Halt) => boolean;
+  readonly isMet: (step: StepOf<"wait">) => boolean;
+  /** Time runs over a cue. */
+  readonly sayCue: (name: string) => void;
 }
 
 /** Differences smaller than this need no way to be gone first. */
@@ -243,6 +246,11 @@ export class RoutinePlayer {
     const toMs = this.atMs + dtMs;
     if (halt && halt.atMs <= Math.min(toMs, endMs)) {
       this.atMs = halt.atMs;
+      if (halt.step.kind === "cue") {
+        company.sayCue(halt.step.name);
+        this.#nextHalt += 1;
+        return toMs - halt.atMs;
+      }
       this.phase = phase.waiting;
       this.phaseMs = 0;
       this.#waitedMs = 0;
@@ -286,14 +294,14 @@ export class RoutinePlayer {
     this.#waitedMs += dtMs;
     this.phaseMs = this.#waitedMs;
     this.#write(company);
-    if (!halt) {
+    if (halt?.step.kind !== "wait") {
       this.phase = phase.playing;
       return;
     }
     const { timeoutMs, ifTimeout } = halt.step;
     const isOver = timeoutMs !== null && this.#waitedMs >= timeoutMs;
-    if (!company.isMet(halt) && !isOver) return;
-    if (isOver && !company.isMet(halt) && ifTimeout === "stop") {
+    if (!company.isMet(halt.step) && !isOver) return;
+    if (isOver && !company.isMet(halt.step) && ifTimeout === "stop") {
       this.stop();
       return;
     }

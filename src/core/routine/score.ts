@@ -18,10 +18,10 @@ export interface Span {
   readonly toMs: number;
 }
 
-/** A moment at which time stands still until something happens. */
+/** A moment at which time stands still until something happens, or at which a cue is said. */
 export interface Halt {
   readonly atMs: number;
-  readonly step: StepOf<"wait">;
+  readonly step: StepOf<"wait" | "cue">;
 }
 
 /**
@@ -155,7 +155,7 @@ class ScoreMaker {
         };
       },
       halt: (atMs, step) => {
-        if (step.kind === "wait") halts.push({ atMs, step });
+        if (step.kind === "wait" || step.kind === "cue") halts.push({ atMs, step });
       },
       nest: (routineId, times, atMs) => {
         const inner = this.#project.routines.find((one) => one.id === routineId);

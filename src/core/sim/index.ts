@@ -1,3 +1,4 @@
+export { Radio } from "./radio";
 export { seededRandom, seedOf } from "./random";
 export { faultlessTruth, trueAngleDeg, truthOf } from "./servoTruth";
 export { SimBoard } from "./simBoard";

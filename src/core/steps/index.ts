@@ -1,5 +1,6 @@
 import type { Result } from "@core/result";
 import { type KindSchema, kindTable, namesOf, type UnionOf, unionSchema } from "@core/schema";
+import { cue } from "./cue";
 import { hold } from "./hold";
 import { label } from "./label";
 import { move } from "./move";
@@ -12,7 +13,7 @@ export { freshMove, type Move, moveMsOf, type Pace } from "./move";
 export type { Aim, AtHand, Ground, Laid, Names } from "./stepKind";
 
 /** Every kind of step, in the order in which they are offered. A new one is a file, and a line here. */
-const table = kindTable({ move, hold, wait, routine: playRoutine, label });
+const table = kindTable({ move, hold, wait, routine: playRoutine, label, cue });
 
 export const stepSchema = unionSchema(table);
 export type Step = UnionOf<typeof table>;

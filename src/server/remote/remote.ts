@@ -13,10 +13,12 @@ import {
   type LogEntry,
   Pairing,
   type Standing,
+  shutDoors,
 } from "@core/remote";
 import { type WebSocket, WebSocketServer } from "ws";
 import type { Door } from "../doorman";
 import { certificateFor } from "./certificate";
+import { MessageDoors } from "./doors";
 import { lanAddresses, listenAt } from "./lan";
 import { PadSocket } from "./padSocket";
 import { cookieName, devicesAtMost, type Session, Sessions } from "./sessions";
@@ -61,6 +63,8 @@ export class Remote {
   readonly #sessions = new Sessions();
   readonly #pairing = new Pairing(() => String(randomInt(1_000_000)).padStart(6, "0"));
   readonly #log = new DoorLog();
+  readonly #messages: MessageDoors;
+  #doorSettings = shutDoors;
   readonly #pads = new Map<string, Pad>();
   #bench: WebSocket | null = null;
   #benchHeardMs = nowMs();
@@ -72,6 +76,7 @@ export class Remote {
   #trouble = "";
   #runs = 0;
   #toldStanding = "";
+  #toldDoors = "";
   #toldLog = -1;
   readonly #looking: NodeJS.Timeout;
   #toldMs = 0;
@@ -80,6 +85,11 @@ export class Remote {
   constructor(port: number, serve: (door: Door) => RequestListener) {
     this.#port = port;
     this.#serve = serve;
+    this.#messages = new MessageDoors({
+      nowMs,
+      tell: (told) => this.#tellBench(told),
+      note: (who, what, sentence) => this.#note(who, what, sentence),
+    });
     this.#looking = setInterval(() => this.#look(), lookEveryMs);
     this.#looking.unref();
   }
@@ -107,6 +117,7 @@ export class Remote {
       this.#bench = bench;
       this.#benchHeardMs = nowMs();
       this.#toldStanding = "";
+      this.#toldDoors = "";
       this.#toldLog = -1;
       bench.on("message", (data: Buffer, isBinary) => {
         if (!isBinary && this.#bench === bench) this.#hearBench(data.toString());
@@ -164,7 +175,16 @@ export class Remote {
   async end(): Promise<void> {
     clearInterval(this.#looking);
     for (const { socket } of this.#pads.values()) socket.end("The server of this bench was ended.");
+    await this.#messages.shut();
     await this.#close();
+  }
+
+  /** The message doors, as they are set, and as far out as others are let in. */
+  #setDoors(): void {
+    this.#messages.set(
+      this.#doorSettings,
+      this.#doors.map(({ door }) => door.names[0] ?? ""),
+    );
   }
 
   #beginPad(pad: WebSocket, session: Session): void {
@@ -239,6 +259,22 @@ export class Remote {
         this.#sessions.change(ask.device.id, ask.device.name, ask.device.rights);
         this.#pads.get(ask.device.id)?.socket.tell({ kind: "rights", rights: ask.device.rights });
         break;
+      case "doors":
+        this.#doorSettings = ask.settings;
+        this.#setDoors();
+        break;
+      case "wants":
+        this.#messages.setWants(ask.wants);
+        return;
+      case "says":
+        this.#messages.say(ask.said);
+        return;
+      case "cue":
+        this.#messages.cue(ask.name);
+        return;
+      case "handset":
+        this.#messages.hold(ask.handset);
+        return;
       case "throwOut":
         this.#throwOut(ask.deviceId, "You were thrown out at the bench.");
         break;
@@ -297,6 +333,7 @@ export class Remote {
       this.#trouble = `The certificate could not be read or made: ${error instanceof Error ? error.message : error}.`;
     } finally {
       this.#isOpening = false;
+      this.#setDoors();
     }
   }
 
@@ -310,6 +347,7 @@ export class Remote {
     this.#pairing.end();
     if (this.#doors.length > 0) this.#note("bench", "did", "Nobody else is let in any more.");
     await this.#close();
+    this.#setDoors();
   }
 
   async #close(): Promise<void> {
@@ -330,6 +368,8 @@ export class Remote {
     if (this.#bench !== bench) return;
     this.#bench = null;
     this.#benchHeardMs = nowMs();
+    this.#doorSettings = shutDoors;
+    void this.#messages.shut();
     this.#tellPads({ kind: "bench", isThere: false });
   }
 
@@ -361,6 +401,13 @@ export class Remote {
       this.#toldStanding = text;
       this.#toldMs = nowMs();
       this.#tellBench({ kind: "standing", standing });
+    }
+    const doors = this.#messages.standing;
+    const doorsText = JSON.stringify(doors);
+    if (doorsText !== this.#toldDoors) {
+      this.#toldDoors = doorsText;
+      this.#toldMs = nowMs();
+      this.#tellBench({ kind: "doors", doors });
     }
     if (this.#log.changes !== this.#toldLog) {
       this.#toldLog = this.#log.changes;

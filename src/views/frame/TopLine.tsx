@@ -16,6 +16,7 @@ import { ProjectMenu } from "./ProjectMenu";
 const Palette = lazy(() => import("./Palette"));
 const KeySheet = lazy(() => import("./KeySheet"));
 const Gifts = lazy(() => import("./Gifts"));
+const RemoteWords = lazy(() => import("./RemoteWords"));
 
 /** Project, link, who has control, undo and redo, and the one loud control. */
 export default function TopLine() {
@@ -48,6 +49,9 @@ function TopControls() {
       <span className="grow" />
       <LinkWords />
       <ControlWords />
+      <Suspense>
+        <RemoteWords />
+      </Suspense>
       <span className="grow" />
       <HistoryButtons />
       <ThemeButton />

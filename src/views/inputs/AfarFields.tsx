@@ -1,8 +1,8 @@
 import type { Origin } from "@core/origins";
 import { handsetParts, type OriginOf } from "@core/origins";
-import { useId } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
+import { TextField } from "../parts/TextField";
 
 interface Fields<Kind extends Origin["kind"]> {
   readonly origin: OriginOf<Kind>;
@@ -14,7 +14,7 @@ interface Fields<Kind extends Origin["kind"]> {
 export function MqttFields({ origin, onOrigin }: Fields<"mqtt">) {
   return (
     <div className="grid grid-cols-3 gap-3">
-      <NameHeard label="Topic behind “in/”" value={origin.topic} onCommit={(topic) => onOrigin({ ...origin, topic })} />
+      <TextField label="Topic behind “in/”" value={origin.topic} onCommit={(topic) => onOrigin({ ...origin, topic })} />
       <Taken origin={origin} onOrigin={onOrigin} />
     </div>
   );
@@ -23,7 +23,7 @@ export function MqttFields({ origin, onOrigin }: Fields<"mqtt">) {
 export function OscFields({ origin, onOrigin }: Fields<"osc">) {
   return (
     <div className="grid grid-cols-4 gap-3">
-      <NameHeard label="Address" value={origin.address} onCommit={(address) => onOrigin({ ...origin, address })} />
+      <TextField label="Address" value={origin.address} onCommit={(address) => onOrigin({ ...origin, address })} />
       <QuantityField
         label="Which number of it"
         value={origin.argument + 1}
@@ -63,6 +63,17 @@ export function SacnFields({ origin, onOrigin }: Fields<"sacn">) {
         onChoose={(bits) => onOrigin({ ...origin, isFine: bits === "fine" })}
       />
     </div>
+  );
+}
+
+export function CueFields({ origin, onOrigin }: Fields<"cue">) {
+  return (
+    <TextField
+      label="Name of the cue"
+      value={origin.name}
+      maxLength={40}
+      onCommit={(name) => onOrigin({ ...origin, name })}
+    />
   );
 }
 
@@ -116,35 +127,5 @@ function Taken({
         onCommit={(seconds) => onOrigin({ ...origin, silentAfterMs: seconds === 0 ? null : seconds * 1000 })}
       />
     </>
-  );
-}
-
-function NameHeard({
-  label,
-  value,
-  onCommit,
-}: {
-  readonly label: string;
-  readonly value: string;
-  readonly onCommit: (value: string) => string | null;
-}) {
-  const id = useId();
-  return (
-    <div>
-      <label htmlFor={id} className="caption mb-0.5 block">
-        {label}
-      </label>
-      <input
-        id={id}
-        key={value}
-        className="input input-sm w-full bg-base-100"
-        defaultValue={value}
-        maxLength={120}
-        onBlur={(event) => {
-          const text = event.target.value.trim();
-          if (text !== value && onCommit(text) !== null) event.target.value = value;
-        }}
-      />
-    </div>
   );
 }

@@ -30,6 +30,8 @@ export function targetWords(target: LeadTarget, project: Project): string {
       return "release all";
     case "capture":
       return "capture a pose";
+    case "cue":
+      return `say the cue “${action.name}”`;
   }
 }
 

@@ -7,7 +7,7 @@ import { keyedActions } from "../frame/actions";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
 import { ShareField } from "../parts/ShareField";
-import { HandsetFields, MqttFields, OscFields, SacnFields } from "./AfarFields";
+import { CueFields, HandsetFields, MqttFields, OscFields, SacnFields } from "./AfarFields";
 
 interface FieldsProps<Of extends Origin> {
   readonly origin: Of;
@@ -63,6 +63,7 @@ const fields: { readonly [Kind in OriginKind]: ComponentType<Fields<Kind>> | nul
   mqtt: MqttFields,
   osc: OscFields,
   sacn: SacnFields,
+  cue: CueFields,
   handset: HandsetFields,
   sensor: SensorFields,
   wave: WaveFields,

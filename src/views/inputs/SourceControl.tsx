@@ -43,6 +43,7 @@ const controls: { readonly [Kind in OriginKind]: ComponentType<Control<Kind>> | 
   mqtt: null,
   osc: null,
   sacn: null,
+  cue: null,
   handset: null,
   sensor: World,
   wave: null,

@@ -1,6 +1,6 @@
 import { fromTemplate, newSources, plainLead, type Template, templateNames } from "@core/inputs";
 import { makesItself, type OriginKind, originNames } from "@core/origins";
-import { addLeads, addSources, type LeadTarget, type Source } from "@core/project";
+import { addLeads, addSources, type LeadTarget, type Project, type Source } from "@core/project";
 import type { Shaper } from "@core/shapers";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { openLead } from "@stores/inputsView";
@@ -103,6 +103,8 @@ function NewLead() {
         return { kind: "action", action: { kind: "goToPose", poseId: id, moveMs: 800 } };
       case "play":
         return { kind: "action", action: { kind: "play", routineId: id } };
+      case "cue":
+        return { kind: "action", action: { kind, name: id } };
       case "stop":
       case "pause":
       case "next":
@@ -170,10 +172,22 @@ function NewLead() {
           <option value="previous">go back a step</option>
           <option value="release">release all</option>
           <option value="capture">capture a pose</option>
+          {cueNamesOf(project).map((name) => (
+            <option key={name} value={`cue:${name}`}>
+              say the cue “{name}”
+            </option>
+          ))}
         </optgroup>
       </select>
     </span>
   );
+}
+
+/** The cues that are named on this bench, and one to begin with. */
+function cueNamesOf({ sources, routines }: Project): readonly string[] {
+  const heard = sources.flatMap(({ origin }) => (origin.kind === "cue" ? [origin.name] : []));
+  const said = routines.flatMap(({ steps }) => steps.flatMap((step) => (step.kind === "cue" ? [step.name] : [])));
+  return [...new Set([...heard, ...said, "go"])];
 }
 
 /** A blend takes 0 to 1, so its lead begins with a range map; an action takes its source as it is. */

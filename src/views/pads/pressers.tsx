@@ -27,14 +27,14 @@ interface PressProps {
   readonly className?: string;
 }
 
-function Press({ controlId, words, says, isOn, wants, className = "" }: PressProps) {
+function Press({ controlId, words, says, isOn, wants, className = "border-base-content/70 bg-base-200" }: PressProps) {
   const spot = { x: wants, y: null };
   const thumb = useThumb({ controlId, spotOf: () => spot, keySpot: (key) => (isPress(key) ? spot : null) });
   return (
     <button
       type="button"
       aria-pressed={wants === null ? undefined : isOn}
-      className={`btn h-full min-h-12 w-full grow touch-none flex-col gap-0 px-1 text-base leading-tight active:btn-primary ${isOn ? "btn-primary" : "border-base-content/70 bg-base-200"} ${className}`}
+      className={`btn h-full min-h-12 w-full grow touch-none flex-col gap-0 px-1 text-base leading-tight active:btn-primary ${isOn ? "btn-primary" : className}`}
       {...thumb}
       // A pressed button asks for one thing from down to up, whatever the bench says meanwhile.
       onPointerMove={undefined}

@@ -46,7 +46,7 @@ export function PadPreview({ book, padId, isLying }: PadPreviewProps) {
     // biome-ignore lint/a11y/noStaticElementInteractions: as above.
     <div
       onClick={choose}
-      className={`flex shrink-0 flex-col overflow-hidden rounded-[1.2rem] border-4 border-base-content/80 bg-base-100 ${isLying ? "h-[17rem] w-[30rem]" : "h-[31rem] w-[17rem]"}`}
+      className={`flex shrink-0 flex-col overflow-hidden rounded-[1.2rem] border-4 border-base-content/80 bg-base-100 ${isLying ? "h-[17rem] w-[30rem]" : "h-[29.5rem] w-[17rem]"}`}
     >
       <p className="border-b border-base-300 bg-base-200 px-2 py-0.5 text-[0.8rem] font-semibold">{pad.label}</p>
       <div className="min-h-0 grow overflow-y-auto">

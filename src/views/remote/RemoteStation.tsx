@@ -1,10 +1,12 @@
 import { remoteStore, useRemoteLook } from "@stores/remote";
-import { useState } from "react";
+import { type ComponentType, useState } from "react";
 import { useStore } from "zustand";
 import { Opened } from "../parts/Opened";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { DevicesPanel } from "./DevicesPanel";
+import { HandsetPanel } from "./HandsetPanel";
 import { LogPanel } from "./LogPanel";
+import { MessagesPanel } from "./MessagesPanel";
 import { PadsPanel } from "./PadsPanel";
 
 /** Hands from another room: pads for phones, who is let in with them, and what happened at the door. */
@@ -19,13 +21,24 @@ export default function RemoteStation() {
 const tabs = [
   ["pads", "Pads"],
   ["devices", "Devices"],
+  ["messages", "Messages"],
+  ["handset", "Handset"],
   ["log", "Log"],
 ] as const;
 type Tab = (typeof tabs)[number][0];
 
+const panels: Readonly<Record<Tab, ComponentType>> = {
+  pads: PadsPanel,
+  devices: DevicesPanel,
+  messages: MessagesPanel,
+  handset: HandsetPanel,
+  log: LogPanel,
+};
+
 function Remote() {
   useRemoteLook();
   const [tab, setTab] = useState<Tab>("pads");
+  const Panel = panels[tab];
   const line = useStore(remoteStore, (view) => view.line);
   return (
     <div className="flex h-full min-h-0 flex-col gap-3">
@@ -40,7 +53,7 @@ function Remote() {
         </p>
       )}
       <TabPanel id="remote-panel" tab={tab} className="min-h-0 grow">
-        {tab === "pads" ? <PadsPanel /> : tab === "devices" ? <DevicesPanel /> : <LogPanel />}
+        <Panel />
       </TabPanel>
     </div>
   );

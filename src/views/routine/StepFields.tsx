@@ -5,6 +5,7 @@ import { edit, editForField, useProject } from "@stores/document";
 import type { ComponentType } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
+import { TextField } from "../parts/TextField";
 import { EasingField } from "./EasingField";
 
 interface FieldsProps<Kind extends StepKind = StepKind> {
@@ -32,6 +33,14 @@ const fields: { readonly [Kind in StepKind]: ComponentType<FieldsProps<Kind>> } 
   wait: WaitFields,
   routine: RoutineFields,
   label: LabelFields,
+  cue: ({ routine, step, number }) => (
+    <TextField
+      label={`Cue of step ${number}`}
+      value={step.name}
+      maxLength={40}
+      onCommit={(name) => change(routine, "cue", { ...step, name })}
+    />
+  ),
 };
 
 /** Changes a step; gives a sentence where that cannot be. */

@@ -2,7 +2,20 @@ import { head, jointOf, shapeOf, snapshotLength, sourceOf } from "@core/engine";
 import { afarKeyOf } from "@core/origins";
 import { type PadBook, padBookOf } from "@core/pads";
 import type { Project } from "@core/project";
-import { type BenchAsk, type BenchTold, benchToldSchema, ClockSync, type Device, PadHands } from "@core/remote";
+import {
+  type Act,
+  type BenchAsk,
+  type BenchTold,
+  benchToldSchema,
+  ClockSync,
+  type Device,
+  type DoorSettings,
+  PadHands,
+  type Said,
+  statesOf,
+  type Wants,
+} from "@core/remote";
+import { noRoutine, phase, poseMove } from "@core/routine";
 import { dequal } from "dequal";
 import type { Bench } from "../bench";
 import { Lateness } from "../lateness";
@@ -13,6 +26,10 @@ const hereEveryMs = 500;
 const againAfterMs = 2000;
 const stateEveryMs = 66;
 const lagsEveryMs = 1000;
+/** How often others are told how the bench stands, at most. */
+const statesEveryMs = 200;
+/** Under which the lag of what other machines say is kept. */
+const afar = "afar";
 const noServer = "The server of this bench does not answer. Is it running? It is started with bin/start.";
 
 interface Moved {
@@ -45,6 +62,12 @@ export class RemoteBench {
   #moved: Moved[] = [];
   readonly #lags = new Map<string, Lateness>();
   #trouble = "";
+  #wants: Wants | null = null;
+  #doors: DoorSettings | null = null;
+  /** Somebody may listen to how the bench stands. */
+  #hasListeners = false;
+  #statesMs = 0;
+  readonly #saidStates = new Map<string, Said["values"]>();
 
   constructor(bench: Bench, tellPage: (told: RemoteTold) => void) {
     this.#bench = bench;
@@ -73,7 +96,19 @@ export class RemoteBench {
       this.#revision += 1;
       this.#sayBook();
     }
+    const wants = wantsOf(project);
+    if (!dequal(wants, this.#wants)) {
+      this.#wants = wants;
+      this.#say({ kind: "wants", wants });
+    }
+    this.#saidStates.clear();
     this.#connect();
+  }
+
+  /** A routine or a lead says a cue. With nobody to carry it, this bench hears it all the same. */
+  sayCue(name: string): void {
+    if (this.#isOpen) this.#say({ kind: "cue", name });
+    else this.#hearAfar(`cue:${name}`, 1, Number.NaN);
   }
 
   ask(ask: RemoteAsk): void {
@@ -81,7 +116,12 @@ export class RemoteBench {
       this.#isLooking = ask.isLooking;
       this.#connect();
       if (ask.isLooking) this.#tellPage({ kind: "line", isThere: this.#isOpen, sentence: this.#trouble });
-    } else this.#say(ask);
+    } else {
+      // The server knows nothing of it once it was started anew.
+      if (ask.kind === "doors") this.#doors = ask.settings;
+      this.#connect();
+      this.#say(ask);
+    }
   }
 
   /** Somebody at the bench moved a source. */
@@ -114,6 +154,10 @@ export class RemoteBench {
       this.#stateMs = nowMs;
       this.#sayState();
     }
+    if (this.#hasListeners && this.#project?.outside.saysStates && nowMs - this.#statesMs >= statesEveryMs) {
+      this.#statesMs = nowMs;
+      this.#sayStates(this.#project);
+    }
     if (this.#lags.size > 0 && nowMs - this.#lagsMs >= lagsEveryMs) {
       this.#lagsMs = nowMs;
       this.#tellLags();
@@ -139,6 +183,8 @@ export class RemoteBench {
       this.#clock = new ClockSync();
       this.#saidHereMs = Number.NEGATIVE_INFINITY;
       this.#sayBook();
+      if (this.#wants) this.#say({ kind: "wants", wants: this.#wants });
+      if (this.#doors) this.#say({ kind: "doors", settings: this.#doors });
       this.#tellPage({ kind: "line", isThere: true, sentence: "" });
     };
     socket.onmessage = ({ data }: MessageEvent<string>) => this.#hear(data);
@@ -150,6 +196,8 @@ export class RemoteBench {
     this.#socket = null;
     this.#setDevices([]);
     this.#here = 0;
+    this.#hasListeners = false;
+    this.#vanish(this.#wants?.keys ?? [], "The server");
     this.#tellTouches();
     this.#trouble ||= noServer;
     this.#tellPage({ kind: "line", isThere: false, sentence: this.#trouble });
@@ -186,6 +234,19 @@ export class RemoteBench {
       case "lost":
         this.#hands.lost(told.deviceId);
         return;
+      case "afar":
+        this.#hearAfar(told.key, told.value, told.atMs);
+        return;
+      case "vanished":
+        this.#vanish(told.keys, told.who);
+        return;
+      case "act":
+        this.#act(told.act, told.who);
+        return;
+      case "doors":
+        this.#hasListeners = told.doors.mqtt.state === "open" || told.doors.osc.state === "open";
+        this.#tellPage(told);
+        return;
       case "refused":
         this.#trouble = told.sentence;
         return;
@@ -194,11 +255,52 @@ export class RemoteBench {
     }
   }
 
+  /** Another machine said a number: the sources that wait for it have it. A cue is on for one tick. */
+  #hearAfar(key: string, value: number, atMs: number): void {
+    this.#bench.hearFrom(key, value);
+    if (key.startsWith("cue:")) this.#bench.hearFrom(key, 0);
+    this.#moved.push({ deviceId: afar, atMs: this.#clock.toOurs(atMs) });
+  }
+
+  #vanish(keys: readonly string[], who: string): void {
+    const lost = (this.#project?.sources ?? []).filter(({ origin }) => keys.includes(afarKeyOf(origin) ?? ""));
+    for (const { id } of lost) this.#bench.command({ kind: "lost", sourceId: id, isLost: true }, performance.now());
+    if (lost.length > 0)
+      this.#bench.onNews(`${who} is gone: ${lost.map(({ label }) => label).join(", ")} do as was set.`, true);
+  }
+
+  /** What others ask for is looked at here once more: whatever the door thought, they may only what this project lets them. */
+  #act(act: Act, who: string): void {
+    const { outside } = this.#project ?? {};
+    if (!outside) return;
+    const nowMs = performance.now();
+    const done = (() => {
+      switch (act.kind) {
+        case "release":
+          this.#bench.onNews(`${who} released everything.`, false);
+          return this.#bench.command({ kind: "releaseAll" }, nowMs);
+        case "stop":
+          return outside.mayStop ? this.#bench.command({ kind: "stop" }, nowMs) : null;
+        case "pose":
+          return outside.poseIds.includes(act.poseId)
+            ? this.#bench.command({ kind: "goToPose", poseId: act.poseId, moveMs: act.moveMs }, nowMs)
+            : null;
+        case "play":
+          return outside.routineIds.includes(act.routineId)
+            ? this.#bench.command({ kind: "play", routineId: act.routineId }, nowMs)
+            : null;
+        default:
+          return act satisfies never;
+      }
+    })();
+    if (done && !done.ok) this.#bench.onNews(`${who}: ${done.problem}`, true);
+  }
+
   #setDevices(devices: readonly Device[]): void {
     if (dequal(devices, this.#devices)) return;
     this.#devices = devices;
     this.#hands.setDevices(devices);
-    for (const id of this.#lags.keys()) if (!devices.some((one) => one.id === id)) this.#lags.delete(id);
+    for (const id of this.#lags.keys()) if (id !== afar && !devices.some((one) => one.id === id)) this.#lags.delete(id);
   }
 
   #sayBook(): void {
@@ -228,6 +330,26 @@ export class RemoteBench {
     });
   }
 
+  /** Says what has changed of how the bench stands. */
+  #sayStates(project: Project): void {
+    this.#bench.write(this.#snapshot);
+    const snapshot = this.#snapshot;
+    const index = snapshot[head.routineIndex] ?? noRoutine;
+    const name = index === poseMove ? "" : project.routines[index]?.name;
+    const state = Object.entries(phase).find(([, at]) => at === snapshot[head.phase])?.[0] ?? "none";
+    const said = statesOf(
+      project,
+      (at) => {
+        const isHeld = jointOf(snapshot, at, "isHeld") === 1;
+        const target = isHeld ? shown(jointOf(snapshot, at, "target")) : null;
+        return { target, actual: shown(jointOf(snapshot, at, "actual"), 1), isHeld };
+      },
+      name === undefined ? null : { name, state },
+    ).filter(({ path, values }) => !dequal(values, this.#saidStates.get(path)));
+    for (const { path, values } of said) this.#saidStates.set(path, values);
+    if (said.length > 0) this.#say({ kind: "says", said: [...said] });
+  }
+
   #tellTouches(): void {
     const { touches } = this.#hands;
     if (dequal(touches, this.#touches)) return;
@@ -238,7 +360,7 @@ export class RemoteBench {
   #tellLags(): void {
     const lags = Object.fromEntries([...this.#lags].map(([id, lateness]) => [id, lateness.medianMs]));
     for (const [deviceId, ms] of Object.entries(lags))
-      if (Number.isFinite(ms)) this.#say({ kind: "lag", deviceId, ms: Math.max(0, ms) });
+      if (Number.isFinite(ms) && deviceId !== afar) this.#say({ kind: "lag", deviceId, ms: Math.max(0, ms) });
     this.#tellPage({ kind: "lags", lags });
   }
 
@@ -257,6 +379,19 @@ export class RemoteBench {
   #say(ask: BenchAsk): void {
     if (this.#socket?.readyState === WebSocket.OPEN) this.#socket.send(JSON.stringify(ask));
   }
+}
+
+/** What this project listens to, and what others may ask of it. */
+function wantsOf({ sources, outside, poses, routines }: Project): Wants {
+  const named = (items: readonly { readonly id: string; readonly name: string }[], ids: readonly string[]) =>
+    items.filter(({ id }) => ids.includes(id)).map(({ id, name }) => ({ id, name }));
+  return {
+    root: outside.root,
+    keys: [...new Set(sources.flatMap(({ origin }) => afarKeyOf(origin) ?? []))],
+    mayStop: outside.mayStop,
+    poses: named(poses, outside.poseIds),
+    routines: named(routines, outside.routineIds),
+  };
 }
 
 /** A number as pads show it; null for what is none. */

@@ -85,7 +85,9 @@ export function whyNotLead(project: Project, lead: Lead, taken: Taken): string |
     if (action.kind === "goToPose") return has(taken.poses, action.poseId) ? null : `${words}: the pose is left out.`;
     if (action.kind === "play")
       return has(taken.routines, action.routineId) ? null : `${words}: the routine is left out.`;
-    return action.kind === "stop" || action.kind === "release" ? null : `${words}: code cannot ${action.kind}.`;
+    return action.kind === "stop" || action.kind === "release"
+      ? null
+      : `${words}: code cannot ${action.kind === "cue" ? "say a cue" : action.kind}.`;
   }
   const moved = jointsOf(project, target);
   const missing = moved.find(({ id }) => !has(taken.joints, id));

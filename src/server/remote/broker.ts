@@ -1,0 +1,82 @@
+import { createHash, timingSafeEqual } from "node:crypto";
+import { createServer, type Server } from "node:net";
+import type { DoorSettings, DoorState } from "@core/remote";
+import { payloadBytesAtMost, topicsOf } from "@core/remote";
+import { Aedes } from "aedes";
+
+const clientsAtMost = 100;
+const hashOf = (text: string) => createHash("sha256").update(text).digest();
+const isFromHere = (address: string | undefined) => address !== undefined && /^(::ffff:)?127\.|^::1$/.test(address);
+
+/**
+ * A broker for those who have none. It listens on this computer alone; to the local network only while others are let in and it was said so, and then
+ * only to who knows its word. Nobody but the bench says how the bench stands.
+ */
+export class Broker {
+  #aedes: Aedes | null = null;
+  #servers: Server[] = [];
+  state: DoorState = { state: "off", sentence: "" };
+
+  async open(
+    { port, insideWord }: DoorSettings["mqtt"],
+    addresses: readonly string[],
+    root: () => string,
+  ): Promise<void> {
+    await this.close();
+    const aedes = await Aedes.createBroker({
+      concurrency: clientsAtMost,
+      maxClientsIdLength: 64,
+      connectTimeout: 5000,
+    });
+    this.#aedes = aedes;
+    const word = hashOf(insideWord);
+    aedes.authenticate = (client, _, password, done) => {
+      const { remoteAddress } = client.conn as { remoteAddress?: string };
+      const mayIn =
+        isFromHere(remoteAddress) || (insideWord !== "" && timingSafeEqual(hashOf(password?.toString() ?? ""), word));
+      done(null, mayIn && aedes.connectedClients <= clientsAtMost);
+    };
+    aedes.authorizePublish = (client, packet, done) => {
+      const { remoteAddress } = (client?.conn ?? {}) as { remoteAddress?: string };
+      const isOurs = packet.topic.startsWith(`${topicsOf(root()).out}/`);
+      if (packet.payload.length > payloadBytesAtMost) done(new Error("too long"));
+      // What nobody but the bench says: from this computer it may be another bench.
+      else if (packet.topic.startsWith("$") || (isOurs && client !== null && !isFromHere(remoteAddress)))
+        done(new Error("not allowed"));
+      else done(null);
+    };
+    this.state = { state: "opening", sentence: "" };
+    try {
+      for (const address of ["127.0.0.1", ...addresses]) {
+        const server = createServer((socket) => {
+          socket.on("error", () => {});
+          aedes.handle(socket);
+        });
+        server.maxConnections = clientsAtMost;
+        await new Promise<void>((resolve, reject) => {
+          server.once("error", reject);
+          server.listen(port, address, resolve);
+        });
+        server.on("error", () => {});
+        this.#servers.push(server);
+      }
+      const where = ["127.0.0.1", ...addresses].map((one) => `${one}:${port}`).join(" and ");
+      this.state = { state: "open", sentence: `At ${where}` };
+    } catch (error) {
+      await this.close();
+      this.state = {
+        state: "lost",
+        sentence: `Port ${port} could not be opened (${(error as NodeJS.ErrnoException).code}). Another program may have it.`,
+      };
+    }
+  }
+
+  async close(): Promise<void> {
+    const [aedes, servers] = [this.#aedes, this.#servers];
+    this.#aedes = null;
+    this.#servers = [];
+    this.state = { state: "off", sentence: "" };
+    for (const server of servers) server.close();
+    if (aedes) await new Promise<void>((done) => aedes.close(() => done()));
+  }
+}
