@@ -10,6 +10,7 @@ import { hourOnScreen } from "./hourOnScreen";
 import { inputLag } from "./inputLag";
 import { busOnWire, onWire } from "./onWire";
 import { reduction, sampling } from "./performance";
+import { remote } from "./remote";
 import { testBed } from "./testBed";
 import { wobble } from "./wobble";
 
@@ -36,6 +37,7 @@ for (const [title, run] of [
   ["The firmware with 16 channels", firmwareSize],
   ["Frames at a real board", onWire],
   ["Smart servos on a real wire", busOnWire],
+  ["Pads, floods and cues from afar", remote],
   ["The first page's JavaScript", firstPage],
 ] as const) {
   if (wanted.length > 0 && !wanted.some((word) => title.toLowerCase().includes(word))) continue;

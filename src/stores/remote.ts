@@ -33,8 +33,15 @@ export const remoteStore = createStore<RemoteView>()(() => ({
   lags: {},
 }));
 
-/** Which pad, and which of its controls, is being laid out; none of it belongs to the project. */
-export const padView = createStore<{ readonly padId: string | null; readonly controlId: string | null }>()(() => ({
+/** What the station shows, which pad and which of its controls is being laid out; none of it belongs to the project. */
+interface RemotePlace {
+  readonly tab: "pads" | "devices" | "messages" | "handset" | "log";
+  readonly padId: string | null;
+  readonly controlId: string | null;
+}
+
+export const remotePlace = createStore<RemotePlace>()(() => ({
+  tab: "pads",
   padId: null,
   controlId: null,
 }));

@@ -1,4 +1,5 @@
 import { escapesOf, happenings, shrunk } from "./benchFuzz";
+import { siege } from "./doors";
 import { feedGarbage, firmwareDifference } from "./firmware";
 import { eventDifference, handOffDifference } from "./handOff";
 import { randomRig } from "./randomRig";
@@ -8,6 +9,7 @@ import { wiredRig } from "./wiredRig";
  * `npm run fuzz -- SEED RUNS STEPS`: that many runs from a seed on; what escapes is cut down and told.
  * `npm run fuzz -- handOff SEED RIGS`: that many made-up rigs as code in C and Python, held against the bench; every second one with smart servos.
  * `npm run fuzz -- leads SEED RIGS TICKS`: that many rigs with leads, while things happen to code and bench alike.
+ * `npm run fuzz -- doors SEED MESSAGES`: so many messages of no sense, or of no right, at every door of a server with all of them open.
  * `npm run fuzz -- firmware SEED LINES`: so many lines, and as many bytes of garbage, against the firmware.
  */
 if (process.argv[2] === "firmware") {
@@ -16,6 +18,13 @@ if (process.argv[2] === "firmware") {
   feedGarbage(seed, lines);
   console.log(difference ?? `${lines} lines from seed ${seed}: the firmware says and does what the page says.`);
   process.exit(difference ? 1 : 0);
+}
+if (process.argv[2] === "doors") {
+  const [seed = 1, count = 100_000] = process.argv.slice(3).map(Number);
+  const { fault, figures } = await siege(seed, count);
+  for (const line of figures) console.log(line);
+  console.log(fault ?? `${count} messages at each door: nobody got in, nothing moved, and who may is heard.`);
+  process.exit(fault ? 1 : 0);
 }
 const handed = [
   ["c", "real"],

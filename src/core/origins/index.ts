@@ -11,7 +11,7 @@ import { line } from "./line";
 import { midi } from "./midi";
 import { mqtt } from "./mqtt";
 import type { Begun, OriginKind as Entry, Moment } from "./originKind";
-import { osc } from "./osc";
+import { osc, oscAddress } from "./osc";
 import { sacn } from "./sacn";
 import { sensor } from "./sensor";
 import { slider } from "./slider";
@@ -22,6 +22,7 @@ import { wave } from "./wave";
 export { afarKeys, cueNameSchema } from "./afar";
 export { type HandsetPart, handsetParts } from "./handset";
 export type { Moment } from "./originKind";
+export { oscAddress };
 
 /** Every kind of origin, in the order in which they are offered. A new one is a file, and a line here. */
 const table = kindTable({

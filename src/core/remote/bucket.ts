@@ -11,14 +11,19 @@ export class Bucket {
     this.#left = burst;
   }
 
-  /** Whether one more may pass now. */
+  /** Whether one more may pass now; it takes its place. */
   take(nowMs: number): boolean {
+    if (!this.hasRoom(nowMs)) return false;
+    this.#left -= 1;
+    return true;
+  }
+
+  /** Whether one more could pass now. */
+  hasRoom(nowMs: number): boolean {
     // A clock that was set back fills nothing.
     const passedMs = Number.isNaN(this.#atMs) ? 0 : Math.max(0, nowMs - this.#atMs);
     this.#atMs = nowMs;
     this.#left = Math.min(this.#burst, this.#left + (passedMs / 1000) * this.#perS);
-    if (this.#left < 1) return false;
-    this.#left -= 1;
-    return true;
+    return this.#left >= 1;
   }
 }

@@ -51,13 +51,17 @@ export class Pairing {
 
   /** Somebody at an address says a code. One that is right is worn out by it. */
   guess(digits: string, address: string, nowMs: number): Guess {
-    if (!this.#bucketOf(address).take(nowMs) || !this.#all.take(nowMs)) return "too many";
+    const own = this.#bucketOf(address);
+    if (!own.hasRoom(nowMs) || !this.#all.hasRoom(nowMs)) return "too many";
     const code = this.codeAt(nowMs);
-    if (!code) return "worn out";
-    if (digits === code.digits) {
+    if (code && digits === code.digits) {
       this.#code = null;
       return "in";
     }
+    // Only what was wrong counts: a workshop full of phones comes in at once.
+    own.take(nowMs);
+    this.#all.take(nowMs);
+    if (!code) return "worn out";
     this.#wrong += 1;
     if (this.#wrong < guessesAtMost) return "wrong";
     this.#code = null;

@@ -1,10 +1,12 @@
 import { createHash, timingSafeEqual } from "node:crypto";
 import { createServer, type Server } from "node:net";
 import type { DoorSettings, DoorState } from "@core/remote";
-import { payloadBytesAtMost, topicsOf } from "@core/remote";
+import { Bucket, payloadBytesAtMost, topicsOf } from "@core/remote";
 import { Aedes } from "aedes";
 
 const clientsAtMost = 100;
+/** A client that says more than that is shown the door: it would take the time of all others. */
+const messagesPerS = 500;
 const hashOf = (text: string) => createHash("sha256").update(text).digest();
 const isFromHere = (address: string | undefined) => address !== undefined && /^(::ffff:)?127\.|^::1$/.test(address);
 
@@ -15,7 +17,13 @@ const isFromHere = (address: string | undefined) => address !== undefined && /^(
 export class Broker {
   #aedes: Aedes | null = null;
   #servers: Server[] = [];
+  readonly #onFlood: () => void;
   state: DoorState = { state: "off", sentence: "" };
+
+  /** @param onFlood a client was shown the door */
+  constructor(onFlood: () => void) {
+    this.#onFlood = onFlood;
+  }
 
   async open(
     { port, insideWord }: DoorSettings["mqtt"],
@@ -36,7 +44,14 @@ export class Broker {
         isFromHere(remoteAddress) || (insideWord !== "" && timingSafeEqual(hashOf(password?.toString() ?? ""), word));
       done(null, mayIn && aedes.connectedClients <= clientsAtMost);
     };
+    const rates = new WeakMap<object, Bucket>();
     aedes.authorizePublish = (client, packet, done) => {
+      if (client && !roomOf(rates, client).take(performance.now())) {
+        done(new Error("too much"));
+        client.close();
+        this.#onFlood();
+        return;
+      }
       const { remoteAddress } = (client?.conn ?? {}) as { remoteAddress?: string };
       const isOurs = packet.topic.startsWith(`${topicsOf(root()).out}/`);
       if (packet.payload.length > payloadBytesAtMost) done(new Error("too long"));
@@ -79,4 +94,12 @@ export class Broker {
     for (const server of servers) server.close();
     if (aedes) await new Promise<void>((done) => aedes.close(() => done()));
   }
+}
+
+function roomOf(rates: WeakMap<object, Bucket>, client: object): Bucket {
+  const known = rates.get(client);
+  if (known) return known;
+  const fresh = new Bucket(messagesPerS, messagesPerS);
+  rates.set(client, fresh);
+  return fresh;
 }

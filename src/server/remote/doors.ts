@@ -10,7 +10,7 @@ import { SacnDoor } from "./sacnDoor";
 export class MessageDoors {
   readonly #messages: Messages;
   readonly #mqtt: MqttDoor;
-  readonly #broker = new Broker();
+  readonly #broker: Broker;
   readonly #osc: OscDoor;
   readonly #sacn: SacnDoor;
   readonly #handset: SimulatedHandset;
@@ -21,6 +21,7 @@ export class MessageDoors {
 
   constructor(ears: MessageEars) {
     this.#messages = new Messages(ears);
+    this.#broker = new Broker(() => ears.note("MQTT", "refused", "A client said too much, and was shown the door."));
     this.#mqtt = new MqttDoor(this.#messages);
     this.#osc = new OscDoor(this.#messages);
     this.#sacn = new SacnDoor(this.#messages, ears.nowMs);

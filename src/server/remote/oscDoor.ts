@@ -1,5 +1,5 @@
 import { createSocket, type Socket } from "node:dgram";
-import { afarKeys } from "@core/origins";
+import { afarKeys, oscAddress } from "@core/origins";
 import type { DoorSettings, DoorState, Said } from "@core/remote";
 import { decode, encode, Message } from "node-osc";
 import type { HeardValue, Messages } from "./messages";
@@ -9,7 +9,6 @@ const packetBytesAtMost = 1472;
 const argumentsAtMost = 16;
 const elementsAtMost = 64;
 const addressAtMost = 120;
-const address = /^(\/[^\s#*,?[\]{}/]+)+$/;
 
 interface OscMessage {
   readonly oscType: "message";
@@ -105,7 +104,7 @@ function collect(packet: OscPacket, values: HeardValue[], depth: number): boolea
       packet.elements.length <= elementsAtMost &&
       packet.elements.every((one) => collect(one, values, depth + 1))
     );
-  if (packet.address.length > addressAtMost || !address.test(packet.address)) return false;
+  if (packet.address.length > addressAtMost || !oscAddress.test(packet.address)) return false;
   for (const [at, { value }] of packet.args.slice(0, argumentsAtMost).entries()) {
     const number = typeof value === "boolean" ? Number(value) : value;
     if (typeof number === "number" && Number.isFinite(number))

@@ -11,6 +11,8 @@ const messagesAtOnce = 60;
 /** What goes on past that is no thumb. */
 const refusedAtMost = 200;
 const oddAtMost = 5;
+/** So long who was cut off is not let in again. */
+const barredForMs = 10_000;
 /** A release is heard as often as a fist can ask for it. */
 const releasesPerS = 10;
 /** A pad that is so far behind in listening is shown nothing until it has caught up. */
@@ -87,6 +89,7 @@ export class PadSocket {
   }
 
   #cut(sentence: string): void {
+    this.session.barredUntilMs = this.#ears.nowMs() + barredForMs;
     this.#ears.onRefused(sentence);
     this.#socket.terminate();
     this.#over();

@@ -138,6 +138,10 @@ export class Remote {
       refuse("This device was not let in. Ask for a code at the bench.");
       return;
     }
+    if (nowMs() < session.barredUntilMs) {
+      refuse("This device said more than any thumb does. It may come again in a few seconds.");
+      return;
+    }
     this.#sockets.handleUpgrade(request, socket, head, (pad) => this.#beginPad(pad, session));
   }
 

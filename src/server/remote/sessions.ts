@@ -15,6 +15,8 @@ export interface Session {
   readonly agent: string;
   readonly cameMs: number;
   seenMs: number;
+  /** Until then it is not let in again: it said more than any thumb does. */
+  barredUntilMs: number;
   /** It came from this computer. */
   readonly isFromHere: boolean;
 }
@@ -45,6 +47,7 @@ export class Sessions {
       agent,
       cameMs: nowMs,
       seenMs: nowMs,
+      barredUntilMs: 0,
       isFromHere,
     });
     return `${id}.${token}`;

@@ -3,7 +3,7 @@ import { labelOf } from "@core/pads";
 import { addControl, changeControl, moveControl, type Pad, removeControl } from "@core/project";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { notify } from "@stores/notices";
-import { padView } from "@stores/remote";
+import { remotePlace } from "@stores/remote";
 import { ArrowDown, ArrowUp, X } from "lucide-react";
 import { useState } from "react";
 import { useStore } from "zustand";
@@ -14,7 +14,7 @@ import { beginControl } from "./newControl";
 /** The controls of a pad in their order; the chosen one opens to be changed. */
 export function ControlList({ pad }: { readonly pad: Pad }) {
   const project = useProject((one) => one);
-  const controlId = useStore(padView, (view) => view.controlId);
+  const controlId = useStore(remotePlace, (view) => view.controlId);
   return (
     <div className="flex min-h-0 flex-col gap-3 overflow-y-auto shows-more pr-1">
       <NewControl pad={pad} />
@@ -33,7 +33,7 @@ export function ControlList({ pad }: { readonly pad: Pad }) {
                   type="button"
                   aria-expanded={isOpen}
                   className="flex min-w-0 grow items-baseline gap-2 text-left"
-                  onClick={() => padView.setState({ controlId: isOpen ? null : control.id })}
+                  onClick={() => remotePlace.setState({ controlId: isOpen ? null : control.id })}
                 >
                   <span className="truncate font-medium">{label}</span>
                   <span className="caption shrink-0">{controlNames[control.kind].toLowerCase()}</span>
@@ -95,7 +95,7 @@ function NewControl({ pad }: { readonly pad: Pad }) {
   const add = () => {
     const begun = beginControl(kind, projectNow(), newId);
     if (!begun.ok) notify(begun.problem, "warning");
-    else if (edit(addControl(pad.id, begun.value))) padView.setState({ controlId: begun.value.id });
+    else if (edit(addControl(pad.id, begun.value))) remotePlace.setState({ controlId: begun.value.id });
   };
   return (
     <div className="flex items-end gap-2">

@@ -2,7 +2,7 @@ import type { PadBook } from "@core/pads";
 import type { BenchState } from "@core/remote";
 import { projectNow } from "@stores/document";
 import { liveHead, liveJoint, liveSource, onLive } from "@stores/live";
-import { padView, remoteStore } from "@stores/remote";
+import { remotePlace, remoteStore } from "@stores/remote";
 import { type MouseEvent, useMemo } from "react";
 import { useStore } from "zustand";
 import { DeskContext, type PadDesk } from "../pads/desk";
@@ -16,7 +16,7 @@ interface PadPreviewProps {
 
 /** A pad as a phone shows it, living with the bench. A click chooses a control to be changed; nothing moves by it. */
 export function PadPreview({ book, padId, isLying }: PadPreviewProps) {
-  const chosenId = useStore(padView, (view) => view.controlId);
+  const chosenId = useStore(remotePlace, (view) => view.controlId);
   const desk = useMemo<PadDesk>(
     () => ({
       book,
@@ -39,7 +39,7 @@ export function PadPreview({ book, padId, isLying }: PadPreviewProps) {
       const { left, right, top, bottom } = one.getBoundingClientRect();
       return event.clientX >= left && event.clientX <= right && event.clientY >= top && event.clientY <= bottom;
     });
-    if (field) padView.setState({ controlId: field.getAttribute("data-control") });
+    if (field) remotePlace.setState({ controlId: field.getAttribute("data-control") });
   };
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: what is chosen here is chosen in the list as well, by keys.

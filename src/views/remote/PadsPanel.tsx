@@ -2,7 +2,7 @@ import { padBookOf, type ReadyPad, readyPad, readyPadNames } from "@core/pads";
 import { addPad, type Pad, removePad, renamePad } from "@core/project";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { notify } from "@stores/notices";
-import { padView } from "@stores/remote";
+import { remotePlace } from "@stores/remote";
 import { useSelectedJoint } from "@stores/selection";
 import { useMemo, useState } from "react";
 import { useStore } from "zustand";
@@ -13,7 +13,7 @@ import { PadPreview } from "./PadPreview";
 /** The pads of the project: which there are, their controls, and how a phone shows them. */
 export function PadsPanel() {
   const pads = useProject((project) => project.pads);
-  const padId = useStore(padView, (view) => view.padId);
+  const padId = useStore(remotePlace, (view) => view.padId);
   const pad = pads.find(({ id }) => id === padId) ?? pads[0];
   return (
     <div className="grid h-full min-h-0 grid-cols-[13.5rem_minmax(0,1fr)_auto] gap-4">
@@ -49,7 +49,7 @@ function PadList({ pads, chosenId }: { readonly pads: readonly Pad[]; readonly c
             type="button"
             aria-pressed={id === chosenId}
             className={`w-full rounded-box border px-2.5 py-1.5 text-left ${id === chosenId ? "border-primary bg-base-200" : "border-base-300 hover:bg-base-200"}`}
-            onClick={() => padView.setState({ padId: id, controlId: null })}
+            onClick={() => remotePlace.setState({ padId: id, controlId: null })}
           >
             <span className="block truncate font-medium">{label}</span>
             <span className="caption">{controls.length === 1 ? "1 control" : `${controls.length} controls`}</span>
@@ -69,7 +69,7 @@ function NewPad() {
       return;
     }
     const { pad, sources, leads } = made.value;
-    if (edit(addPad(pad, sources, leads))) padView.setState({ padId: pad.id, controlId: null });
+    if (edit(addPad(pad, sources, leads))) remotePlace.setState({ padId: pad.id, controlId: null });
   };
   return (
     <section aria-labelledby="new-pad">

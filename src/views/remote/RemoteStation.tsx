@@ -1,5 +1,5 @@
-import { remoteStore, useRemoteLook } from "@stores/remote";
-import { type ComponentType, useState } from "react";
+import { remotePlace, remoteStore, useRemoteLook } from "@stores/remote";
+import type { ComponentType } from "react";
 import { useStore } from "zustand";
 import { Opened } from "../parts/Opened";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
@@ -37,14 +37,21 @@ const panels: Readonly<Record<Tab, ComponentType>> = {
 
 function Remote() {
   useRemoteLook();
-  const [tab, setTab] = useState<Tab>("pads");
+  const tab = useStore(remotePlace, (place) => place.tab);
   const Panel = panels[tab];
   const line = useStore(remoteStore, (view) => view.line);
   return (
     <div className="flex h-full min-h-0 flex-col gap-3">
       <div className="flex items-baseline gap-4">
         <h1 className="heading text-xl">Remote</h1>
-        <TabStrip label="Remote" tabs={tabs} chosen={tab} onChoose={setTab} panelId="remote-panel" className="grow" />
+        <TabStrip
+          label="Remote"
+          tabs={tabs}
+          chosen={tab}
+          onChoose={(next) => remotePlace.setState({ tab: next })}
+          panelId="remote-panel"
+          className="grow"
+        />
         <Doors />
       </div>
       {line && !line.isThere && (
