@@ -31,9 +31,9 @@ beforeAll(async () => {
 afterAll(() => browser?.close());
 
 /** Everything by day; by night only what a theme can change: colours. */
-async function seriousFaults(): Promise<string[]> {
+async function seriousFaults(on = page): Promise<string[]> {
   const asked = `document.documentElement.dataset.theme === "nightbench" ? { runOnly: ["color-contrast"] } : {}`;
-  const { violations } = (await page.evaluate(`axe.run(${asked})`)) as AxeResults;
+  const { violations } = (await on.evaluate(`axe.run(${asked})`)) as AxeResults;
   return violations
     .filter(({ impact }) => impact === "serious" || impact === "critical")
     .map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(" | ")}`);
@@ -213,6 +213,43 @@ test.each(["day", "night"])(
     }
   },
 );
+
+test("nor on any tab of Remote with its doors open, nor on a pad, by day and by night", async () => {
+  const hands = handsOn(page);
+  await page.goto(`${inject("baseUrl")}/remote`);
+  await page.waitForSelector("main [data-control]");
+  await page.evaluate(axeSource);
+  const showTab = (place: number) => page.click(`[role=tab]:nth-child(${place})`);
+  await showTab(2);
+  await hands.press("Show a code");
+  const code = await (await page.waitForSelector("[data-code]"))?.evaluate((element) => element.textContent);
+  const context = await browser.createBrowserContext();
+  const pad = await context.newPage();
+  await pad.setViewport({ width: 390, height: 844, hasTouch: true, isMobile: true });
+  await pad.goto(`${inject("baseUrl")}/pad#${code}`);
+  await pad.waitForSelector("form");
+  await pad.evaluate(axeSource);
+  expect(await seriousFaults(pad)).toEqual([]);
+  await pad.click("form button");
+  await pad.waitForSelector("main:not([inert]) [data-control]");
+  await page.waitForSelector("[data-device]");
+  for (const theme of ["daybench", "nightbench"]) {
+    for (const one of [page, pad])
+      await one.evaluate((name) => {
+        document.documentElement.dataset.theme = name;
+      }, theme);
+    expect(await seriousFaults(pad)).toEqual([]);
+    for (let place = 1; place <= 5; place += 1) {
+      await showTab(place);
+      if (place === 3 && theme === "daybench")
+        for (const door of ["OSC door", "sACN door"]) await page.click(`[aria-label='${door}']`);
+      expect([place, ...(await seriousFaults())]).toEqual([place]);
+    }
+  }
+  await showTab(3);
+  for (const door of ["OSC door", "sACN door"]) await page.click(`[aria-label='${door}']`);
+  await context.close();
+});
 
 test("what a mouse reads by resting, the keyboard's focus and a resting finger read as well", async () => {
   await page.focus("body");

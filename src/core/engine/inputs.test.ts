@@ -286,3 +286,91 @@ describe("sources that vanish", () => {
     expect(read("neck-turn", "target")).toBeCloseTo(70, 6);
   });
 });
+
+describe("what comes from another machine", () => {
+  const afar: Source = {
+    id: "shelf",
+    label: "Shelf",
+    range: { low: 0, high: 1000 },
+    origin: { kind: "mqtt", topic: "knob", isHand: true, silentAfterMs: null },
+    isMuted: false,
+    ifLost: { kind: "hold" },
+  };
+  const lead = (sourceId: string): Lead => ({
+    id: "afar",
+    sourceId,
+    target: { kind: "joint", jointId: "neck-turn" },
+    shapers: [toDegrees],
+    isMuted: false,
+  });
+  const withSource = (source: Source): Partial<Project> => ({ sources: [source], leads: [lead(source.id)], pads: [] });
+
+  test("it stays within the source's range, and what says the same again takes nothing", () => {
+    const { engine, run, read, give } = engineOf(withSource(afar));
+    expect([engine.hearFrom("mqtt:other", 5), engine.hearFrom("mqtt:knob", 9e9)]).toEqual([false, true]);
+    run(1000);
+    expect(read("neck-turn", "target")).toBe(70);
+    give(hand(10));
+    run(1000);
+    engine.hearFrom("mqtt:knob", 9e9);
+    run(1000);
+    expect(read("neck-turn", "target")).toBe(10);
+  });
+
+  test("back from a loss it moves nothing until it is moved, and then goes there softly", () => {
+    const { engine, run, read, give } = engineOf(withSource(afar));
+    engine.hearFrom("mqtt:knob", 0);
+    run(1000);
+    give({ kind: "lost", sourceId: "shelf", isLost: true });
+    run(500);
+    engine.hearFrom("mqtt:knob", 0);
+    run(500);
+    expect(read("neck-turn", "target")).toBe(-70);
+    give({ kind: "lost", sourceId: "shelf", isLost: true });
+    run(100);
+    engine.hearFrom("mqtt:knob", 1000);
+    run(220);
+    expect(Math.abs(read("neck-turn", "target"))).toBeLessThan(30);
+    run(1000);
+    expect(read("neck-turn", "target")).toBe(70);
+  });
+
+  test("what is lost may be released after its time; the joints of others are not", () => {
+    const { engine, run, read, give } = engineOf(withSource({ ...afar, ifLost: { kind: "release", afterMs: 1000 } }));
+    engine.hearFrom("mqtt:knob", 600);
+    run(500);
+    give({ kind: "lost", sourceId: "shelf", isLost: true });
+    run(900);
+    expect(read("neck-turn", "isHeld")).toBe(1);
+    run(200);
+    expect([read("neck-turn", "isHeld"), read("neck-nod", "isHeld")]).toEqual([0, 1]);
+  });
+
+  test("a thumb that lets go leaves its joint where it stands, also in the very step in which it moved", () => {
+    const { run, read, give } = engineOf(withSource({ ...afar, origin: { kind: "knob" } }));
+    give({ kind: "source", sourceId: "shelf", value: 800 });
+    run(100);
+    const stands = read("neck-turn", "target");
+    give({ kind: "source", sourceId: "shelf", value: 0 });
+    give({ kind: "letGo", sourceId: "shelf" });
+    run(1000);
+    expect([read("neck-turn", "target"), read("neck-turn", "owner")]).toEqual([stands, owner.nobody]);
+  });
+
+  test("a cue is on for one step, and an action is done once for each", () => {
+    const cue: Source = { ...afar, id: "go", range: { low: 0, high: 1 }, origin: { kind: "cue", name: "go" } };
+    const play: Lead = {
+      ...lead("go"),
+      target: { kind: "action", action: { kind: "cue", name: "next" } },
+      shapers: [],
+    };
+    const { engine, run } = engineOf({ sources: [cue], leads: [play], pads: [] });
+    run(100);
+    for (let time = 0; time < 2; time += 1) {
+      engine.hearFrom("cue:go", 1);
+      engine.hearFrom("cue:go", 0);
+      run(100);
+      expect(engine.takeAsked()).toEqual([{ kind: "cue", name: "next" }]);
+    }
+  });
+});

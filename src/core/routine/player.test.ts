@@ -34,10 +34,12 @@ function playing(score: Score, stands = 0, from: { fromMs?: number; isPaused?: b
   wishes[neck] = stands;
   const player = new RoutinePlayer(wishes, full(60), full(400));
   let isMet = false;
-  const company: Company = { mine: () => true, sayCue: () => {}, isMet: () => isMet };
+  const said: string[] = [];
+  const company: Company = { mine: () => true, sayCue: (name) => said.push(name), isMet: () => isMet };
   player.start(score, { fromMs: 0, isPaused: false, isOpenEnded: false, isFromHere: false, ...from }, company);
   return {
     player,
+    said,
     company,
     run(ms: number) {
       for (let at = 0; at < ms; at += 20) player.advance(20, company);
@@ -216,6 +218,17 @@ describe("a wait", () => {
     one.run(40);
     expect(one.player.phase).toBe(phase.playing);
   });
+});
+
+test("time runs over a cue without standing still, and says it once a round", () => {
+  const cue = (id: string): Step => ({ kind: "cue", id, name: id });
+  const steps = [move("1", "a"), cue("half"), cue("again"), move("2", "b")];
+  const one = playing(scoreOf({ steps, repeat: { kind: "times", times: 2 } }));
+  const plain = playing(scoreOf({ steps: [move("1", "a"), move("2", "b")], repeat: { kind: "times", times: 2 } }));
+  for (const { run } of [one, plain]) run(1100);
+  expect([one.said, one.player.atMs]).toEqual([["half", "again"], plain.player.atMs]);
+  for (const { run } of [one, plain]) run(9000);
+  expect([one.said, one.player.phase]).toEqual([["half", "again", "half", "again"], plain.player.phase]);
 });
 
 test("a part that lies behind the moment is gone to softly; so is its beginning after a seek past its end", () => {

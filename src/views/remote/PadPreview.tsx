@@ -49,7 +49,7 @@ export function PadPreview({ book, padId, isLying }: PadPreviewProps) {
       className={`flex shrink-0 flex-col overflow-hidden rounded-[1.2rem] border-4 border-base-content/80 bg-base-100 ${isLying ? "h-[17rem] w-[30rem]" : "h-[29.5rem] w-[17rem]"}`}
     >
       <p className="border-b border-base-300 bg-base-200 px-2 py-0.5 text-[0.8rem] font-semibold">{pad.label}</p>
-      <div className="min-h-0 grow overflow-y-auto">
+      <section className="min-h-0 grow overflow-y-auto" aria-label={`How a phone shows ${pad.label}`} {...scrolled}>
         <div className="h-full" inert>
           {chosenId && (
             <style>{`[data-control="${CSS.escape(chosenId)}"]{outline:3px solid var(--color-secondary)}`}</style>
@@ -58,11 +58,14 @@ export function PadPreview({ book, padId, isLying }: PadPreviewProps) {
             <PadFace pad={pad} columns={isLying ? 8 : 4} />
           </DeskContext>
         </div>
-      </div>
+      </section>
       <p className="bg-error py-1.5 text-center text-sm font-bold text-error-content">Release all</p>
     </div>
   );
 }
+
+/** What scrolls can be scrolled by keys. */
+const scrolled = { tabIndex: 0 };
 
 /** How the bench stands, as a pad is told of it. */
 function stateOf(book: PadBook): BenchState {
