@@ -6,7 +6,7 @@ import { openBrowser, openPage } from "./e2e/browser";
 import { handsOn } from "./e2e/hands";
 import { RealBoard } from "./e2e/realBoard";
 import { startServer } from "./e2e/served";
-import { answerStep } from "./e2e/watching";
+import { beside, phonesAt } from "./picturedPads";
 
 /**
  * Takes the pictures in docs/screenshots from the demo: `npm run pictures`, or with the names of some of them.
@@ -17,6 +17,8 @@ interface Picture {
   readonly path: string;
   readonly theme: "day" | "night";
   readonly jointId?: string;
+  /** For one that is not of the bench's own page. */
+  readonly take?: (hands: ReturnType<typeof handsOn>, page: Page, path: string) => Promise<void>;
   readonly prepare?: (hands: ReturnType<typeof handsOn>, page: Page) => Promise<void>;
 }
 
@@ -38,17 +40,6 @@ const pictures: readonly Picture[] = [
   },
   { name: "signal-day", path: "/signal", theme: "day", jointId: "left-lid" },
   {
-    name: "signal-wobble-night",
-    path: "/signal",
-    theme: "night",
-    jointId: "neck-turn",
-    prepare: async (hands) => {
-      await hands.press("Wobble");
-      await hands.press("Simulate");
-      await hands.waitMs(1800);
-    },
-  },
-  {
     name: "drive-day",
     path: "/drive",
     theme: "day",
@@ -66,22 +57,6 @@ const pictures: readonly Picture[] = [
     prepare: async (hands) => {
       await hands.measureTwoPoints();
       await hands.waitMs(400);
-    },
-  },
-  {
-    name: "calibrate-stops-night",
-    path: "/calibrate",
-    theme: "night",
-    jointId: "ear-tuft",
-    prepare: async (hands, page) => {
-      await hands.press("End stops");
-      await hands.press("Find the end stops B");
-      await answerStep(page);
-      for (let steps = 0; steps < 7; steps += 1) {
-        await hands.waitMs(550);
-        await page.keyboard.press("j");
-      }
-      await hands.waitMs(500);
     },
   },
   {
@@ -201,24 +176,6 @@ const pictures: readonly Picture[] = [
     },
   },
   {
-    name: "bus-packets-night",
-    path: "/bus",
-    theme: "night",
-    jointId: "turntable",
-    prepare: async (hands, page) => {
-      await hands.press("Packets");
-      await hands.choose("Operation", "0B fetch");
-      await page.evaluate(() => {
-        const label = [...document.querySelectorAll("label")].find((one) => one.textContent?.startsWith("Parameters"));
-        label?.querySelector("input")?.focus();
-      });
-      await page.keyboard.type("00 05 10");
-      await hands.press("Send");
-      await page.waitForSelector("section[aria-label='What came back'] ol button");
-      await hands.waitMs(400);
-    },
-  },
-  {
     name: "hand-off-day",
     path: "/hand-off",
     theme: "day",
@@ -281,6 +238,51 @@ const pictures: readonly Picture[] = [
     },
   },
   {
+    name: "pads-day",
+    path: "/remote",
+    theme: "day",
+    take: async (hands, page, path) => {
+      const [upright, lying] = await phonesAt(hands, page, ["Ada's phone", "Bob's tablet"]);
+      if (!upright || !lying) return;
+      await lying.page.setViewport({ width: 844, height: 390, hasTouch: true, isMobile: true });
+      await upright.touch("pad-turn", 0.78, 0.5);
+      await hands.waitMs(900);
+      await beside(page.browser(), [await upright.page.screenshot(), await lying.page.screenshot()], path);
+    },
+  },
+  {
+    name: "remote-pads-day",
+    path: "/remote",
+    theme: "day",
+    jointId: "neck-turn",
+    prepare: async (hands, page) => {
+      await hands.press("A stick for two joints");
+      await page.waitForFunction(() => document.querySelectorAll("[aria-label=Pads] li").length === 2);
+      await page.click("[aria-label=Pads] li:first-child button");
+      await page.waitForSelector("ol button[aria-expanded]");
+      await page.click("ol li:nth-child(2) button[aria-expanded]");
+      await hands.waitMs(600);
+    },
+  },
+  {
+    name: "remote-devices-night",
+    path: "/remote",
+    theme: "night",
+    prepare: async (hands, page) => {
+      const [ada] = await phonesAt(hands, page, ["Ada's phone", "Bob's tablet"]);
+      const may = await page.waitForSelector('[data-device="Bob\'s tablet"] select');
+      await may?.select("look");
+      await hands.press("Show a code");
+      await page.waitForSelector("[data-code]");
+      await ada?.touch("pad-turn", 0.7, 0.5);
+      for (let move = 0; move < 40; move += 1) {
+        await ada?.move("pad-turn", 0.4 + (move % 10) * 0.03, 0.5);
+        await hands.waitMs(30);
+      }
+      await hands.waitMs(1500);
+    },
+  },
+  {
     name: "stage-night",
     path: "/routine",
     theme: "night",
@@ -308,7 +310,9 @@ try {
     if (picture.jointId) await hands.select(picture.jointId);
     await hands.waitMs(600);
     await picture.prepare?.(hands, page);
-    await page.screenshot({ path: `docs/screenshots/${picture.name}.png` });
+    const path = `docs/screenshots/${picture.name}.png` as const;
+    if (picture.take) await picture.take(hands, page, path);
+    else await page.screenshot({ path });
     console.log(`docs/screenshots/${picture.name}.png`);
     await browser.close();
   }

@@ -32,7 +32,7 @@ test("an edit of one routine writes that one; what was removed is gone, and the 
   await store.save(turned, 2);
   // A store that has just been opened knows nothing of what was written, and reads the same.
   expect(await new ProjectStore("c").open(demo.id)).toEqual({ ok: true, value: turned });
-  await new ProjectStore("c").save({ ...turned, routines: [tray] }, 3);
+  await new ProjectStore("c").save({ ...turned, routines: [tray], pads: [] }, 3);
   expect(await store.open(demo.id)).toMatchObject({ ok: true, value: { routines: [{ id: tray.id }] } });
 });
 

@@ -15,6 +15,8 @@ interface Pad {
   /** `locked`: it has to be let in first. `lost`: it is tried again by itself. */
   readonly phase: "opening" | "locked" | "open" | "lost" | "out";
   readonly name: string;
+  /** Which device this is; empty before it was let in. */
+  readonly deviceId: string;
   readonly rights: Rights;
   readonly book: PadBook | null;
   readonly isBenchThere: boolean;
@@ -29,6 +31,7 @@ interface Pad {
 const begin: Pad = {
   phase: "opening",
   name: "",
+  deviceId: "",
   rights: usualRights,
   book: null,
   isBenchThere: false,
@@ -158,7 +161,7 @@ function hear(text: string): void {
   const told = read.data;
   switch (told.kind) {
     case "welcome":
-      padStore.setState({ name: told.name });
+      padStore.setState({ name: told.name, deviceId: told.deviceId });
       return;
     case "rights":
       padStore.setState({ rights: told.rights });

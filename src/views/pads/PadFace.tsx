@@ -38,7 +38,7 @@ interface PadFaceProps {
 export function PadFace({ pad, columns }: PadFaceProps) {
   return (
     <ul
-      className="grid min-h-full content-stretch gap-2 p-2 [grid-auto-flow:dense] [grid-auto-rows:minmax(3.9rem,1fr)]"
+      className="grid min-h-full content-stretch gap-2 p-2 [grid-auto-flow:dense] [grid-auto-rows:minmax(3.4rem,1fr)]"
       style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}
     >
       {pad.controls.map((booked) => (

@@ -44,7 +44,7 @@ export default function PadPage() {
 }
 
 function Working() {
-  const { phase, book, rights, isBenchThere, name, lagMs, sentence } = useStore(padStore);
+  const { phase, book, rights, isBenchThere, name, deviceId, lagMs, sentence } = useStore(padStore);
   const columns = useSyncExternalStore(onTurned, () => (matchMedia("(orientation: landscape)").matches ? 8 : 4));
   const pads = useMemo(
     () => (book?.pads ?? []).filter(({ id }) => rights.padId === null || rights.padId === id),
@@ -56,7 +56,7 @@ function Working() {
     () =>
       book && {
         book,
-        deviceId: null,
+        deviceId,
         put: putThumb,
         lift: liftThumb,
         thumbOn,
@@ -64,7 +64,7 @@ function Working() {
         onState: onPadState,
         mayUse: (reaches) => mayUse(rights, reaches),
       },
-    [book, rights],
+    [book, rights, deviceId],
   );
   const trouble =
     phase !== "open"

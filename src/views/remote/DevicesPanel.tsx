@@ -6,6 +6,7 @@ import { useStore } from "zustand";
 import { ChoiceField } from "../parts/ChoiceField";
 import { formatNumber } from "../parts/format";
 import { NameField } from "../parts/NameField";
+import { Lately } from "./LogPanel";
 import { SquareCode } from "./SquareCode";
 
 /** Who is let in, by which way, and what each device may do. */
@@ -18,7 +19,10 @@ export function DevicesPanel() {
         <DoorSheet standing={standing} />
         <CodeSheet standing={standing} />
       </div>
-      <DeviceList standing={standing} />
+      <div className="flex min-h-0 flex-col gap-3 overflow-y-auto shows-more pr-1">
+        <DeviceList standing={standing} />
+        <Lately />
+      </div>
     </div>
   );
 }
@@ -121,7 +125,7 @@ function useSecondsLeft(untilMs: number): number {
 function DeviceList({ standing: { devices } }: { readonly standing: Standing }) {
   if (devices.length === 0)
     return (
-      <div className="sheet grid place-content-center gap-2 text-center">
+      <div className="sheet grid grow place-content-center gap-2 text-center">
         <p>No device is let in.</p>
         <p className="caption max-w-96">
           A phone, a tablet or a second window of this computer becomes a pad: show a code, open the address there, type
@@ -130,7 +134,7 @@ function DeviceList({ standing: { devices } }: { readonly standing: Standing }) 
       </div>
     );
   return (
-    <ul className="min-h-0 space-y-2 overflow-y-auto shows-more pr-1" aria-label="Devices">
+    <ul className="space-y-2" aria-label="Devices">
       {devices.map((one) => (
         <DeviceCard key={one.device.id} one={one} />
       ))}

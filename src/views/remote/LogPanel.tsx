@@ -40,30 +40,52 @@ export function LogPanel() {
         <p className="caption">Nothing yet.</p>
       ) : (
         <div className="min-h-0 overflow-y-auto shows-more">
-          <table className="w-full text-sm">
-            <thead className="caption text-left">
-              <tr>
-                <th className="w-24 font-normal">When</th>
-                <th className="w-48 font-normal">Who</th>
-                <th className="font-normal">What</th>
-                <th className="w-16 text-right font-normal">Times</th>
-              </tr>
-            </thead>
-            <tbody>
-              {seen.map(({ id, atMs, who, what, sentence, times }) => (
-                <tr key={id} className="border-t border-base-300 align-top">
-                  <td className="number py-1">{new Date(atMs).toLocaleTimeString("en-GB")}</td>
-                  <td className="max-w-48 truncate py-1 pr-2">{who}</td>
-                  <td className={`py-1 ${what === "refused" ? "text-error" : ""}`}>
-                    {whatWords[what]}: {sentence}
-                  </td>
-                  <td className="number py-1 text-right">{times > 1 ? times : ""}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <LogTable entries={seen} />
         </div>
       )}
     </section>
+  );
+}
+
+/** The last that happened, beside those who did it. */
+export function Lately() {
+  const entries = useStore(remoteStore, (view) => view.log);
+  if (entries.length === 0) return null;
+  return (
+    <section className="sheet p-3" aria-labelledby="lately-heading">
+      <h2 id="lately-heading" className="heading mb-1">
+        Lately
+      </h2>
+      <LogTable entries={entries.slice(-latelyAtMost).toReversed()} />
+    </section>
+  );
+}
+
+const latelyAtMost = 8;
+
+function LogTable({ entries }: { readonly entries: readonly LogEntry[] }) {
+  return (
+    <table className="w-full text-sm">
+      <thead className="caption text-left">
+        <tr>
+          <th className="w-24 font-normal">When</th>
+          <th className="w-48 font-normal">Who</th>
+          <th className="font-normal">What</th>
+          <th className="w-16 text-right font-normal">Times</th>
+        </tr>
+      </thead>
+      <tbody>
+        {entries.map(({ id, atMs, who, what, sentence, times }) => (
+          <tr key={id} className="border-t border-base-300 align-top">
+            <td className="number py-1">{new Date(atMs).toLocaleTimeString("en-GB")}</td>
+            <td className="max-w-48 truncate py-1 pr-2">{who}</td>
+            <td className={`py-1 ${what === "refused" ? "text-error" : ""}`}>
+              {whatWords[what]}: {sentence}
+            </td>
+            <td className="number py-1 text-right">{times > 1 ? times : ""}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

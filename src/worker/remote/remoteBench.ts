@@ -358,7 +358,10 @@ export class RemoteBench {
   }
 
   #tellLags(): void {
-    const lags = Object.fromEntries([...this.#lags].map(([id, lateness]) => [id, lateness.medianMs]));
+    const lags = Object.fromEntries(
+      // Before enough was measured there is no middle.
+      [...this.#lags].flatMap(([id, { medianMs }]) => (medianMs > 0 ? [[id, medianMs] as const] : [])),
+    );
     for (const [deviceId, ms] of Object.entries(lags))
       if (Number.isFinite(ms) && deviceId !== afar) this.#say({ kind: "lag", deviceId, ms: Math.max(0, ms) });
     this.#tellPage({ kind: "lags", lags });
