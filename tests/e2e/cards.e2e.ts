@@ -53,7 +53,7 @@ test("Esc ends the run at once, and says so", async () => {
 
 test("the card file: searched, a sister copied, the servos out as CSV and in again after a look", async () => {
   const hands = handsOn(page);
-  await page.keyboard.press("9");
+  await page.keyboard.press("k");
   await until("Card file");
   await hands.type("Search the cards", "crane");
   await page.waitForFunction(() => document.querySelectorAll("[data-card]").length === 1);

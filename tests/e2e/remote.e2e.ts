@@ -236,7 +236,7 @@ test("thrown out, a phone is out at once; with nobody let in, all are", async ()
     await ada.page.waitForFunction(() => document.body.textContent?.includes("Nobody is let in any more"));
     await hands.until(() => document.body.textContent?.includes("Nobody but this computer is let in.") ?? false);
   }
-  await tab(3);
+  await tab(5);
   const log = await hands.textOf("[role=tabpanel] table");
   for (const words of ["It was let in from", "A code was wrong", "It was thrown out", "Released everything"])
     expect(log).toContain(words);

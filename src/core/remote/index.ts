@@ -29,3 +29,4 @@ export { type Device, mayUse, type Rights, usualRights } from "./rights";
 export { type JointStanding, statesOf } from "./states";
 export { cueRootOf, levelOf, payloadBytesAtMost, type ReadMessage, readMessage, topicsOf } from "./topics";
 export { Universe, type UniversePacket, universeSilentMs } from "./universe";
+export { wantsOf } from "./wants";

@@ -17,6 +17,7 @@ const barredForMs = 10_000;
 const releasesPerS = 10;
 /** A pad that is so far behind in listening is shown nothing until it has caught up. */
 const waitingBytesAtMost = 65_536;
+const deafBytesAtMost = 1_000_000;
 const askTimeEveryMs = 1000;
 const askTimeSoonMs = 60;
 const firstAsks = 5;
@@ -70,7 +71,13 @@ export class PadSocket {
   /** The same words go to many pads: they are spelled once. */
   tellText(text: string, isDroppable = false): void {
     if (this.#socket.readyState !== this.#socket.OPEN) return;
-    if (isDroppable && this.#socket.bufferedAmount > waitingBytesAtMost) return;
+    const waiting = this.#socket.bufferedAmount;
+    if (isDroppable && waiting > waitingBytesAtMost) return;
+    // Who only talks and never listens fills the memory of this computer.
+    if (waiting > deafBytesAtMost) {
+      this.#cut("It listened to nothing.");
+      return;
+    }
     this.#socket.send(text);
   }
 

@@ -1,6 +1,5 @@
 import { randomInt } from "node:crypto";
-import type { IncomingMessage, RequestListener, Server, ServerResponse } from "node:http";
-import { hostname } from "node:os";
+import type { IncomingMessage, RequestListener, ServerResponse } from "node:http";
 import type { Duplex } from "node:stream";
 import type { BookedControl, PadBook } from "@core/pads";
 import {
@@ -17,9 +16,9 @@ import {
 } from "@core/remote";
 import { type WebSocket, WebSocketServer } from "ws";
 import type { Door } from "../doorman";
-import { certificateFor } from "./certificate";
+import { addressOf, agentOf, guessWords, pairingIn } from "./callers";
 import { MessageDoors } from "./doors";
-import { lanAddresses, listenAt } from "./lan";
+import { LanDoors } from "./lan";
 import { PadSocket } from "./padSocket";
 import { cookieName, devicesAtMost, type Session, Sessions } from "./sessions";
 
@@ -32,8 +31,6 @@ const lookEveryMs = 250;
 const tellEveryMs = 200;
 /** A bench that does not keep up is told no more thumbs until it does. */
 const benchWaitingBytesAtMost = 1_000_000;
-const nameAtMost = 40;
-const pairBytesAtMost = 400;
 
 interface Pad {
   readonly socket: PadSocket;
@@ -48,8 +45,7 @@ const nowMs = () => performance.timeOrigin + performance.now();
  * whoever was let in. The doors to the local network are open only while somebody at the bench wants it.
  */
 export class Remote {
-  readonly #port: number;
-  readonly #serve: (door: Door) => RequestListener;
+  readonly #lan: LanDoors;
   readonly #sockets = new WebSocketServer({
     noServer: true,
     maxPayload: padMessageBytesAtMost,
@@ -70,10 +66,7 @@ export class Remote {
   #benchHeardMs = nowMs();
   #bookText = "";
   #controls = new Map<string, BookedControl & { readonly padId: string }>();
-  #doors: { readonly door: Door; readonly server: Server }[] = [];
-  #isOpening = false;
   #stays = false;
-  #trouble = "";
   #runs = 0;
   #toldStanding = "";
   #toldDoors = "";
@@ -83,8 +76,7 @@ export class Remote {
 
   /** @param serve what answers at a door to the local network */
   constructor(port: number, serve: (door: Door) => RequestListener) {
-    this.#port = port;
-    this.#serve = serve;
+    this.#lan = new LanDoors(port, serve);
     this.#messages = new MessageDoors({
       nowMs,
       tell: (told) => this.#tellBench(told),
@@ -94,16 +86,16 @@ export class Remote {
     this.#looking.unref();
   }
 
-  /** The doors to the local network that are open. */
-  get doors(): readonly Door[] {
-    return this.#doors.map(({ door }) => door);
+  /** What is done with a socket that somebody opens at a door to the local network. */
+  set onUpgrade(take: LanDoors["onUpgrade"]) {
+    this.#lan.onUpgrade = take;
   }
 
   /** Lets others in for as long as the server runs, whether a bench is there or not. */
   async stayOpen(isTls: boolean): Promise<readonly string[]> {
     this.#stays = true;
-    await this.#open(isTls);
-    return this.#addresses();
+    await this.#letIn(true, isTls);
+    return this.#lan.addresses;
   }
 
   /** Takes the socket of the bench; it has come through the door to this computer's own pages. */
@@ -180,15 +172,12 @@ export class Remote {
     clearInterval(this.#looking);
     for (const { socket } of this.#pads.values()) socket.end("The server of this bench was ended.");
     await this.#messages.shut();
-    await this.#close();
+    await this.#lan.set(false);
   }
 
   /** The message doors, as they are set, and as far out as others are let in. */
   #setDoors(): void {
-    this.#messages.set(
-      this.#doorSettings,
-      this.#doors.map(({ door }) => door.names[0] ?? ""),
-    );
+    this.#messages.set(this.#doorSettings, this.#lan.names);
   }
 
   #beginPad(pad: WebSocket, session: Session): void {
@@ -254,7 +243,7 @@ export class Remote {
         return;
       case "letIn":
         this.#stays = false;
-        void (ask.isOpen ? this.#open(ask.isTls) : this.#letNobodyIn()).finally(() => this.#tellNews());
+        void this.#letIn(ask.isOpen, ask.isTls);
         return;
       case "code":
         this.#pairing.begin(nowMs());
@@ -311,61 +300,18 @@ export class Remote {
     this.#pads.get(deviceId)?.socket.end(sentence);
   }
 
-  async #open(isTls: boolean): Promise<void> {
-    if (this.#isOpening) return;
-    this.#isOpening = true;
-    try {
-      await this.#close();
-      const names = lanAddresses();
-      this.#trouble = names.length > 0 ? "" : "This computer is on no network: there is nobody to let in.";
-      const certificate = isTls ? await certificateFor(names) : null;
-      for (const name of names) {
-        const door: Door = { scheme: isTls ? "https" : "http", names: [name], port: this.#port };
-        try {
-          const server = await listenAt(name, this.#port, certificate, this.#serve(door));
-          this.#doors.push({ door, server });
-          server.on("upgrade", (request, socket, head) => this.onUpgrade(request, socket, head, door));
-        } catch (error) {
-          this.#trouble = `${name}:${this.#port} could not be opened: ${(error as NodeJS.ErrnoException).code ?? error}.`;
-        }
-      }
-      if (this.#doors.length > 0) {
-        this.#trouble = "";
-        this.#note("bench", "did", `Others are let in at ${this.#addresses().join(" and ")}.`);
-      }
-    } catch (error) {
-      this.#trouble = `The certificate could not be read or made: ${error instanceof Error ? error.message : error}.`;
-    } finally {
-      this.#isOpening = false;
-      this.#setDoors();
+  async #letIn(isOpen: boolean, isTls: boolean): Promise<void> {
+    const wasOpen = this.#lan.isOpen;
+    if (!isOpen) {
+      for (const { device, isFromHere } of this.#sessions.all)
+        if (!isFromHere) this.#throwOut(device.id, "Nobody is let in any more.");
+      this.#pairing.end();
     }
-  }
-
-  /** What is done with a socket that somebody opens at a door to the local network. */
-  onUpgrade: (request: IncomingMessage, socket: Duplex, head: Buffer, door: Door) => void = (_, socket) =>
-    socket.destroy();
-
-  async #letNobodyIn(): Promise<void> {
-    for (const { device, isFromHere } of this.#sessions.all)
-      if (!isFromHere) this.#throwOut(device.id, "Nobody is let in any more.");
-    this.#pairing.end();
-    if (this.#doors.length > 0) this.#note("bench", "did", "Nobody else is let in any more.");
-    await this.#close();
+    await this.#lan.set(isOpen, isTls);
+    if (this.#lan.isOpen) this.#note("bench", "did", `Others are let in at ${this.#lan.addresses.join(" and ")}.`);
+    else if (wasOpen) this.#note("bench", "did", "Nobody else is let in any more.");
     this.#setDoors();
-  }
-
-  async #close(): Promise<void> {
-    const doors = this.#doors;
-    this.#doors = [];
-    await Promise.all(
-      doors.map(
-        ({ server }) =>
-          new Promise<void>((done) => {
-            server.close(() => done());
-            server.closeAllConnections();
-          }),
-      ),
-    );
+    this.#tellNews();
   }
 
   #benchGone(bench: WebSocket): void {
@@ -383,8 +329,8 @@ export class Remote {
       this.#bench.terminate();
       this.#benchGone(this.#bench);
     }
-    if (!this.#bench && !this.#stays && this.#doors.length > 0 && silentMs > openWithoutBenchMs)
-      void this.#letNobodyIn();
+    if (!this.#bench && !this.#stays && this.#lan.isOpen && silentMs > openWithoutBenchMs)
+      void this.#letIn(false, false);
     this.#tellNews();
   }
 
@@ -422,27 +368,13 @@ export class Remote {
 
   #standing(): Standing {
     return {
-      isOpen: this.#doors.length > 0,
-      isTls: this.#doors[0]?.door.scheme === "https",
-      addresses: this.#addresses(),
-      trouble: this.#trouble,
+      isOpen: this.#lan.isOpen,
+      isTls: this.#lan.isTls,
+      addresses: this.#lan.addresses,
+      trouble: this.#lan.trouble,
       code: this.#pairing.codeAt(nowMs()),
-      devices: this.#sessions.all.map((session) => ({
-        device: session.device,
-        isHere: this.#pads.has(session.device.id),
-        address: session.address,
-        agent: agentWords(session.agent),
-        cameMs: session.cameMs,
-        // To the second: it is told anew only when it is another.
-        seenMs: Math.floor(session.seenMs / 5000) * 5000,
-      })),
+      devices: this.#sessions.standing((id) => this.#pads.has(id)),
     };
-  }
-
-  #addresses(): string[] {
-    return this.#doors.length > 0
-      ? this.#doors.map(({ door }) => `${door.scheme}://${door.names[0]}:${door.port}/pad`)
-      : [`http://127.0.0.1:${this.#port}/pad`];
   }
 
   #nameOf(deviceId: string): string {
@@ -454,12 +386,6 @@ export class Remote {
   }
 }
 
-const guessWords = {
-  wrong: "That is not the code. Look at the bench once more.",
-  "worn out": "No code is good at the moment. Ask for a new one at the bench.",
-  "too many": "Too many codes were tried. Wait a minute.",
-} as const;
-
 function tellBench(bench: WebSocket, told: BenchTold): void {
   if (bench.readyState === bench.OPEN) bench.send(JSON.stringify(told));
 }
@@ -468,37 +394,6 @@ function benchAskIn(text: string): BenchAsk | null {
   try {
     const read = benchAskSchema.safeParse(JSON.parse(text));
     return read.success ? read.data : null;
-  } catch {
-    return null;
-  }
-}
-
-/** Who is at the other end of the wire itself: no header is believed. */
-const addressOf = ({ socket }: IncomingMessage) => (socket.remoteAddress ?? "nowhere").replace(/^::ffff:/, "");
-const agentOf = ({ headers }: IncomingMessage) => (headers["user-agent"] ?? "").slice(0, 300);
-
-/** What a browser says it runs on, as far as it names it. */
-function agentWords(agent: string): string {
-  const system = /\(([^)]*)\)/.exec(agent)?.[1]?.split(";")[0]?.trim() ?? "";
-  return system.slice(0, 60);
-}
-
-/** Reads a short body; what is longer, no JSON, or not what it should be is null. */
-async function pairingIn(request: IncomingMessage): Promise<{ readonly code: string; readonly name: string } | null> {
-  let body = "";
-  for await (const chunk of request) {
-    body += String(chunk);
-    if (body.length > pairBytesAtMost) return null;
-  }
-  try {
-    const { code, name } = JSON.parse(body) as { code?: unknown; name?: unknown };
-    if (typeof code !== "string" || !/^\d{6}$/.test(code) || typeof name !== "string") return null;
-    // Nothing that is no letter, and nothing that turns the writing round.
-    const clean = name
-      .replace(/[\p{C}]/gu, "")
-      .trim()
-      .slice(0, nameAtMost);
-    return { code, name: clean || `Pad of ${hostname()}`.slice(0, nameAtMost) };
   } catch {
     return null;
   }

@@ -1,10 +1,11 @@
 import { createHash, randomBytes, timingSafeEqual } from "node:crypto";
-import type { Device, Rights } from "@core/remote";
-import { usualRights } from "@core/remote";
+import { type Device, type Rights, type Standing, usualRights } from "@core/remote";
+import { agentWords } from "./callers";
 
 /** More than anybody's workshop has, and than one computer serves. */
 export const devicesAtMost = 64;
 export const cookieName = "vantel-pad";
+const seenEveryMs = 5000;
 
 /** A device that was let in, as this server knows it. */
 export interface Session {
@@ -33,6 +34,19 @@ export class Sessions {
 
   byId(id: string): Session | undefined {
     return this.#sessions.get(id);
+  }
+
+  /** What the bench is told of them. */
+  standing(isHere: (deviceId: string) => boolean): Standing["devices"] {
+    return this.all.map(({ device, address, agent, cameMs, seenMs }) => ({
+      device,
+      isHere: isHere(device.id),
+      address,
+      agent: agentWords(agent),
+      cameMs,
+      // Now and then: it is told anew only when it is another.
+      seenMs: Math.floor(seenMs / seenEveryMs) * seenEveryMs,
+    }));
   }
 
   /** Lets a device in. Gives the cookie's value, or null where there are too many. */

@@ -147,7 +147,7 @@ const fixedActions: readonly Action[] = [
   { id: "empty", name: "Lay out an empty bench", group: "Project", run: () => void openEmpty() },
   { id: "demo", name: "Lay out a fresh demo", group: "Project", run: () => void openDemo() },
   { id: "theme", name: "Next theme: system, day, night", group: "View", keys: ["T"], run: nextTheme },
-  { id: "cards", name: "Card file", group: "Go to", keys: ["9"], run: () => void navigate("/cards") },
+  { id: "cards", name: "Card file", group: "Go to", keys: ["K"], run: () => void navigate("/cards") },
   { id: "overview", name: "The whole bench", group: "Go to", keys: ["0"], run: () => void navigate("/") },
   ...stations.map(
     (station, index): Action => ({

@@ -39,9 +39,10 @@ export function LogPanel() {
       {seen.length === 0 ? (
         <p className="caption">Nothing yet.</p>
       ) : (
-        <div className="min-h-0 overflow-y-auto shows-more">
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled with the arrow keys.
+        <section className="min-h-0 overflow-y-auto shows-more" aria-label="Lines of the log" tabIndex={0}>
           <LogTable entries={seen} />
-        </div>
+        </section>
       )}
     </section>
   );

@@ -49,7 +49,8 @@ export function PadPreview({ book, padId, isLying }: PadPreviewProps) {
       className={`flex shrink-0 flex-col overflow-hidden rounded-[1.2rem] border-4 border-base-content/80 bg-base-100 ${isLying ? "h-[17rem] w-[30rem]" : "h-[29.5rem] w-[17rem]"}`}
     >
       <p className="border-b border-base-300 bg-base-200 px-2 py-0.5 text-[0.8rem] font-semibold">{pad.label}</p>
-      <section className="min-h-0 grow overflow-y-auto" aria-label={`How a phone shows ${pad.label}`} {...scrolled}>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled with the arrow keys. */}
+      <section className="min-h-0 grow overflow-y-auto" aria-label={`How a phone shows ${pad.label}`} tabIndex={0}>
         <div className="h-full" inert>
           {chosenId && (
             <style>{`[data-control="${CSS.escape(chosenId)}"]{outline:3px solid var(--color-secondary)}`}</style>
@@ -63,9 +64,6 @@ export function PadPreview({ book, padId, isLying }: PadPreviewProps) {
     </div>
   );
 }
-
-/** What scrolls can be scrolled by keys. */
-const scrolled = { tabIndex: 0 };
 
 /** How the bench stands, as a pad is told of it. */
 function stateOf(book: PadBook): BenchState {

@@ -14,6 +14,7 @@ import {
   type Said,
   statesOf,
   type Wants,
+  wantsOf,
 } from "@core/remote";
 import { noRoutine, phase, poseMove } from "@core/routine";
 import { dequal } from "dequal";
@@ -382,19 +383,6 @@ export class RemoteBench {
   #say(ask: BenchAsk): void {
     if (this.#socket?.readyState === WebSocket.OPEN) this.#socket.send(JSON.stringify(ask));
   }
-}
-
-/** What this project listens to, and what others may ask of it. */
-function wantsOf({ sources, outside, poses, routines }: Project): Wants {
-  const named = (items: readonly { readonly id: string; readonly name: string }[], ids: readonly string[]) =>
-    items.filter(({ id }) => ids.includes(id)).map(({ id, name }) => ({ id, name }));
-  return {
-    root: outside.root,
-    keys: [...new Set(sources.flatMap(({ origin }) => afarKeyOf(origin) ?? []))],
-    mayStop: outside.mayStop,
-    poses: named(poses, outside.poseIds),
-    routines: named(routines, outside.routineIds),
-  };
 }
 
 /** A number as pads show it; null for what is none. */
