@@ -23,6 +23,9 @@ function addLead(project: Project, { target }: Lead, reached: Set<string>): void
     addPose(project, target.toPoseId, reached);
   } else if (target.action.kind === "goToPose") addPose(project, target.action.poseId, reached);
   else if (target.action.kind === "play") addRoutine(project, target.action.routineId, reached);
+  // These move whatever plays, and that may be any joint.
+  else if (["pause", "next", "previous"].includes(target.action.kind))
+    for (const { id } of project.joints) reached.add(id);
 }
 
 function addPose({ poses }: Project, poseId: string, reached: Set<string>): void {

@@ -1,5 +1,7 @@
 /** So many questions are remembered: the quickest of them says most. */
 const remembered = 16;
+/** Clocks drift by less than that between two questions. */
+const leapMs = 5;
 
 interface Sample {
   readonly roundTripMs: number;
@@ -18,7 +20,14 @@ export class ClockSync {
   add(sentMs: number, farMs: number, backMs: number): void {
     const roundTripMs = backMs - sentMs;
     if (!(roundTripMs >= 0) || !Number.isFinite(farMs)) return;
-    this.#samples.push({ roundTripMs, offsetMs: farMs - (sentMs + backMs) / 2 });
+    const sample = { roundTripMs, offsetMs: farMs - (sentMs + backMs) / 2 };
+    // Both cannot be true of one clock: it was set, or stood still while its machine slept. What was known of it is worth nothing.
+    if (
+      this.#best &&
+      Math.abs(sample.offsetMs - this.#best.offsetMs) > (roundTripMs + this.#best.roundTripMs) / 2 + leapMs
+    )
+      this.#samples = [];
+    this.#samples.push(sample);
     if (this.#samples.length > remembered) this.#samples.shift();
     this.#best = this.#samples.reduce((best, one) => (one.roundTripMs < best.roundTripMs ? one : best));
   }

@@ -81,6 +81,15 @@ test("a far clock is known as well as the quickest answer was quick", () => {
   expect(clock.roundTripMs).toBe(10);
 });
 
+test("a clock that was set, or slept, is known anew at once", () => {
+  const clock = new ClockSync();
+  clock.add(1000, 5001, 1002);
+  expect(clock.toOurs(6000)).toBe(2000);
+  // It slept for a minute; the answer took longer than any before.
+  clock.add(70_000, 14_010, 70_020);
+  expect(clock.toOurs(14_010)).toBe(70_010);
+});
+
 test("what happens again and again is one entry that counts, so that a flood fills no log", () => {
   const log = new DoorLog();
   for (let at = 0; at < 100_000; at += 1) log.add(at, `device ${at % 3}`, "refused", "It said what no pad says.");

@@ -76,6 +76,21 @@ describe("which message is fresh", () => {
     expect(judge(3000, 3600)).toBe("late");
   });
 
+  test("a burst that was held up is late; a clock that was set back is late for five seconds, and then believed", () => {
+    const newest = new Newest();
+    const judge = (sentMs: number, nowMs: number) => newest.judge("shelf", at(null, sentMs), nowMs);
+    judge(1000, 1010);
+    expect([judge(2000, 9000), judge(3000, 9001), judge(8000, 9002), judge(9000, 9010)]).toEqual([
+      "late",
+      "late",
+      "late",
+      "fresh",
+    ]);
+    const setBackMs = 3_600_000;
+    const later = [10_000, 12_000, 14_000, 14_900, 15_100, 15_200].map((ms) => judge(ms - setBackMs, ms + 10));
+    expect(later).toEqual(["late", "late", "late", "late", "fresh", "fresh"]);
+  });
+
   test("whoever makes up names takes no room from the others for long", () => {
     const newest = new Newest();
     for (let name = 0; name < 5000; name += 1) newest.judge(`name ${name}`, at(1, null), name);

@@ -5,12 +5,16 @@ const forgottenAfterMs = 2000;
 /** Clocks drift: the quickest way that was seen is believed a little less every second. */
 const driftMsPerS = 0.2;
 const sendersAtMost = 500;
+/** Who is late for so long without a break is not late: its clock was set back. */
+const clockSetAfterMs = 5000;
 
 interface Sender {
   seq: number;
   heardMs: number;
   /** By how much its clock is behind ours at most, the quickest way included. */
   leastMs: number;
+  /** Since when all that it says has come late; NaN while it does not. */
+  lateSinceMs: number;
 }
 
 /** Where a message stands among those of its sender. */
@@ -36,7 +40,7 @@ export class Newest {
     if (!known) {
       // Whoever makes up names pushes out the oldest, and takes no room.
       if (this.#senders.size >= sendersAtMost) this.#senders.delete(this.#senders.keys().next().value as string);
-      this.#senders.set(sender, { seq: seq ?? -1, heardMs: nowMs, leastMs: behindMs });
+      this.#senders.set(sender, { seq: seq ?? -1, heardMs: nowMs, leastMs: behindMs, lateSinceMs: Number.NaN });
       return "fresh";
     }
     const isRemembered = nowMs - known.heardMs < forgottenAfterMs;
@@ -45,8 +49,13 @@ export class Newest {
       const leastMs = known.leastMs + ((nowMs - known.heardMs) / 1000) * driftMsPerS;
       // Not “is less”: before the first time that it told there is none.
       if (!(behindMs >= leastMs)) known.leastMs = behindMs;
-      else if (behindMs - leastMs > lateAfterMs) return "late";
-      else known.leastMs = leastMs;
+      else if (behindMs - leastMs > lateAfterMs) {
+        if (Number.isNaN(known.lateSinceMs)) known.lateSinceMs = nowMs;
+        // What was held up comes in a burst; a clock that was set back goes on being late.
+        if (nowMs - known.lateSinceMs < clockSetAfterMs) return "late";
+        known.leastMs = behindMs;
+      } else known.leastMs = leastMs;
+      known.lateSinceMs = Number.NaN;
     }
     if (seq !== null) known.seq = seq;
     known.heardMs = nowMs;

@@ -223,6 +223,25 @@ describe("a pad that vanishes", () => {
     expect(done()).toEqual([]);
   });
 
+  test("a control that is made to work another source lets the old one go, and the other pad may have it", () => {
+    const { say, done, hands } = handsOf();
+    say("ada", [thumb("pad-turn", 0.2)], 1000);
+    done();
+    const pads = demo.pads.map((pad) => ({
+      ...pad,
+      controls: [
+        ...pad.controls.map((one) =>
+          one.id === "pad-turn" && one.kind === "slider" ? { ...one, sourceId: "lid-slider" } : one,
+        ),
+        { ...(pad.controls[0] as (typeof pad.controls)[0]), id: "second" },
+      ],
+    }));
+    hands.configure({ ...demo, pads });
+    expect(hands.touches).toEqual([]);
+    say("bob", [thumb("second", 0.7)], 1100);
+    expect(done()).toEqual([knobAt(700, 1100)]);
+  });
+
   test("a control that is taken off its pad has no thumb on it any more", () => {
     const { say, done, hands } = handsOf();
     say("ada", [thumb("pad-nod", 0.9)], 1000);

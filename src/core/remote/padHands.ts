@@ -3,6 +3,7 @@ import type { Command } from "@core/engine";
 import { reachOf } from "@core/pads";
 import type { Project } from "@core/project";
 import type { Range } from "@core/schema";
+import { dequal } from "dequal";
 import type { Hand } from "./padTalk";
 import { type Device, mayUse } from "./rights";
 
@@ -85,7 +86,9 @@ export class PadHands {
     for (const live of this.#live.values())
       for (const [id, thumb] of live.thumbs) {
         const [old, now] = [before.get(id), this.#booked.get(id)];
-        if (!now || !this.#mayWork(live.device, now)) this.#lift(live, id, thumb, old?.control ?? null);
+        // It may work other sources now: those of before are let go as they were taken.
+        const isSame = dequal(old?.control, now?.control);
+        if (!now || !isSame || !this.#mayWork(live.device, now)) this.#lift(live, id, thumb, old?.control ?? null);
       }
   }
 

@@ -7,6 +7,9 @@ import { Aedes } from "aedes";
 const clientsAtMost = 100;
 /** A client that says more than that is shown the door: it would take the time of all others. */
 const messagesPerS = 500;
+/** At each address where the broker listens. */
+const knocksPerS = 4;
+const knocksAtOnce = 40;
 const hashOf = (text: string) => createHash("sha256").update(text).digest();
 const isFromHere = (address: string | undefined) => address !== undefined && /^(::ffff:)?127\.|^::1$/.test(address);
 
@@ -63,8 +66,14 @@ export class Broker {
     this.state = { state: "opening", sentence: "" };
     try {
       for (const address of ["127.0.0.1", ...addresses]) {
+        // Who was shown the door comes again at once: nobody is let in more often than people plug things in.
+        const knocks = new Bucket(knocksPerS, knocksAtOnce);
         const server = createServer((socket) => {
           socket.on("error", () => {});
+          if (!knocks.take(performance.now())) {
+            socket.destroy();
+            return;
+          }
           aedes.handle(socket);
         });
         server.maxConnections = clientsAtMost;

@@ -12,6 +12,7 @@ import {
   type DoorSettings,
   PadHands,
   type Said,
+  shutDoors,
   statesOf,
   type Wants,
   wantsOf,
@@ -171,7 +172,9 @@ export class RemoteBench {
 
   get #isWanted(): boolean {
     const { pads, sources } = this.#project ?? { pads: [], sources: [] };
-    return this.#isLooking || pads.length > 0 || sources.some(({ origin }) => afarKeyOf(origin) !== null);
+    // Who only wants to be told how the bench stands, or to let others act, has a door open and no source.
+    const hasDoor = this.#doors !== null && !dequal(this.#doors, shutDoors);
+    return this.#isLooking || hasDoor || pads.length > 0 || sources.some(({ origin }) => afarKeyOf(origin) !== null);
   }
 
   #connect(): void {
