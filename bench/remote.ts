@@ -56,7 +56,10 @@ async function crowded(
   host: Host,
   words: readonly string[],
 ): Promise<{ readonly late99Ms: number; readonly said: string }> {
-  const crowd = spawn("npx", ["tsx", "bench/crowd.ts", ...words], { stdio: ["ignore", "pipe", "inherit"] });
+  // It takes the last of the processors: on another machine it would take none of them.
+  const crowd = spawn("nice", ["-n", "19", "npx", "tsx", "bench/crowd.ts", ...words], {
+    stdio: ["ignore", "pipe", "inherit"],
+  });
   let said = "";
   crowd.stdout.on("data", (data) => {
     said += String(data);
