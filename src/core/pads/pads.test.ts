@@ -67,6 +67,28 @@ describe("what a control can move", () => {
   });
 });
 
+test("what pauses or skips moves whatever plays: a device that may move one joint may not use it", () => {
+  for (const kind of ["pause", "next", "previous"] as const) {
+    const lead = {
+      id: "skip",
+      sourceId: "vent-way",
+      target: { kind: "action", action: { kind } },
+      shapers: [],
+      isMuted: false,
+    } as const;
+    const control = {
+      kind: "button",
+      id: "b",
+      label: "",
+      span: { wide: 1, high: 1 },
+      isHeldToMove: false,
+      sourceId: "vent-way",
+      how: "press",
+    } as const;
+    expect(reachOf({ ...demo, leads: [lead] }, control)).toHaveLength(demo.joints.length);
+  }
+});
+
 describe("what is taken off the bench takes its controls along, in the same step", () => {
   test.each([
     ["a source", removeSource("bench-knob"), "pad-turn"],

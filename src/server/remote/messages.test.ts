@@ -99,7 +99,8 @@ test("a show desk's packets are read, bundles as well; patterns and what is cut 
     { key: "osc:/a/b#3", value: 7 },
   ]);
   expect(valuesIn(encode(new Message("/press")))).toEqual([{ key: "osc:/press#0", value: 1 }]);
-  expect(valuesIn(encode(new Message("/a/*", 1)))).toBeNull();
+  for (const odd of ["/a/*", "/a/\u0007", "/a b", "a/b", "/a//b", "/é"])
+    expect(valuesIn(encode(new Message(odd, 1)))).toBeNull();
   const whole = encode(new Message("/a/b", 0.5));
   for (let length = 0; length < whole.length; length += 1) expect(valuesIn(whole.subarray(0, length))).toBeNull();
 });
