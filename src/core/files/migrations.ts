@@ -16,7 +16,13 @@ export const migrations: readonly ((project: unknown) => unknown)[] = [
   toHandOff,
   toNumbers,
   toPads,
+  toFigures,
 ];
+
+/** 10 → 11: a project has figures of its machines, and what stands around them. */
+function toFigures(project: unknown): unknown {
+  return isRecord(project) ? { ...project, figures: [], things: [], meshes: [] } : project;
+}
 
 /** 9 → 10: a project has pads for phones, and says what others may ask of it. */
 function toPads(project: unknown): unknown {

@@ -2,6 +2,7 @@ import { fitCurve } from "@core/calibrate";
 import { ok, problem, type Result } from "@core/result";
 import { othersOf } from "@core/shapers";
 import { namedBy, type Step } from "@core/steps";
+import { checkFigures } from "./checkFigures";
 import type { LeadTarget } from "./lead";
 import { flowsOf } from "./leadFlow";
 import { withoutLostControls } from "./lostControls";
@@ -21,7 +22,12 @@ export function checkProject(project: Project): Result<Project> {
     }
   }
   return (
-    checkCards(project) ?? checkJoints(project) ?? checkPerformance(project) ?? checkOutside(project) ?? ok(project)
+    checkCards(project) ??
+    checkJoints(project) ??
+    checkPerformance(project) ??
+    checkOutside(project) ??
+    checkFigures(project) ??
+    ok(project)
   );
 }
 
@@ -41,6 +47,11 @@ function listsWithIds(project: Project): [string, readonly { readonly id: string
     ["layouts", project.layouts],
     ["simulatedDevices", project.simulatedDevices],
     ["pads", project.pads],
+    ["figures", project.figures],
+    ["figures → parts", project.figures.flatMap(({ parts }) => parts)],
+    ["figures → tips", project.figures.flatMap(({ tips }) => tips)],
+    ["things", project.things],
+    ["meshes", project.meshes],
     ...project.pads.map(({ label, controls }): [string, typeof controls] => [`pads → ${label}`, controls]),
   ];
 }

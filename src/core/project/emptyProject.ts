@@ -22,5 +22,8 @@ export const emptyProject = (id: string, name: string): Project => ({
   simulatedDevices: [],
   handOff: usualHandOff,
   pads: [],
+  figures: [],
+  things: [],
+  meshes: [],
   outside: usualOutside,
 });

@@ -10,6 +10,19 @@ export {
 export { checkProject } from "./checkProject";
 export * from "./edits";
 export { emptyProject } from "./emptyProject";
+export {
+  type Body,
+  type Drive,
+  type Figure,
+  figureSchema,
+  here,
+  type Motion,
+  type Part,
+  type Place,
+  type Spring,
+  type Thing,
+  type Tip,
+} from "./figure";
 export { type HandOff, type OwnLines, usualHandOff } from "./handOff";
 export {
   type AngleAxis,

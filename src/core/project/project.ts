@@ -1,6 +1,8 @@
 import { type DeepReadonly, idSchema, labelSchema, listUpTo } from "@core/schema";
+import { meshSchema } from "@core/shapes";
 import * as z from "zod/mini";
 import { boardSchema } from "./board";
+import { figureSchema, thingSchema } from "./figure";
 import { handOffSchema } from "./handOff";
 import { conditionSchema, jointSchema, rigSchema, supplySchema } from "./joint";
 import { layoutSchema } from "./layout";
@@ -14,7 +16,7 @@ import { sourceSchema } from "./source";
 import { takeSchema } from "./take";
 
 /** Files and stored projects carry this number; a change of shape raises it and adds a migration in `core/files`. */
-export const schemaVersion = 10;
+export const schemaVersion = 11;
 
 /** How many of each a project has room for. */
 export const listCaps = {
@@ -33,6 +35,9 @@ export const listCaps = {
   layouts: 50,
   simulatedDevices: 250,
   pads: 40,
+  figures: 50,
+  things: 200,
+  meshes: 60,
 } as const;
 
 export const projectSchema = z.strictObject({
@@ -59,6 +64,12 @@ export const projectSchema = z.strictObject({
   handOff: handOffSchema,
   /** Pages for phones. */
   pads: listUpTo(padSchema, listCaps.pads),
+  /** The machines themselves, one for a rig. */
+  figures: listUpTo(figureSchema, listCaps.figures),
+  /** What stands around them. */
+  things: listUpTo(thingSchema, listCaps.things),
+  /** Surfaces that were read from files. */
+  meshes: listUpTo(meshSchema, listCaps.meshes),
   /** What others may ask of this bench by messages. */
   outside: outsideSchema,
 });

@@ -19,10 +19,7 @@ export const rangeSchema = z
   .strictObject({ low: finite, high: finite })
   .check(z.refine((range) => range.low < range.high, { error: "the low end must be below the high end" }));
 
-export type DeepReadonly<T> = T extends (infer Item)[]
-  ? readonly DeepReadonly<Item>[]
-  : T extends object
-    ? { readonly [Key in keyof T]: DeepReadonly<T[Key]> }
-    : T;
+/** All of it unchangeable; a list stays a list, and a tuple a tuple. */
+export type DeepReadonly<T> = T extends object ? { readonly [Key in keyof T]: DeepReadonly<T[Key]> } : T;
 
 export type Range = DeepReadonly<z.infer<typeof rangeSchema>>;

@@ -4,6 +4,7 @@ import { type Board, longestFrameLine } from "../board";
 import { checkProject } from "../checkProject";
 import { reservedLayoutIds } from "../layout";
 import { withoutLostControls } from "../lostControls";
+import { withoutLostFigures } from "../lostFigures";
 import { GoneError, listCaps, type Project, projectSchema } from "../project";
 import type { Edit } from "./edit";
 import { limitSentence } from "./limits";
@@ -15,8 +16,8 @@ import { limitSentence } from "./limits";
 export function applyEdit(edit: Edit, project: Project): Result<Project> {
   const changed = applied(edit, project);
   if (!changed.ok || changed.value === project) return changed;
-  // Whatever was taken away: a control that worked it goes with it.
-  const after = withoutLostControls(changed.value);
+  // Whatever was taken away: a control that worked it goes with it, and a figure lets go of it.
+  const after = withoutLostFigures(withoutLostControls(changed.value));
   return checkShape(project, after) ?? checkWiring(project, after) ?? checkProject(after);
 }
 
@@ -110,4 +111,7 @@ const listWords: Readonly<Record<ListName, string>> = {
   layouts: "families",
   simulatedDevices: "simulated devices",
   pads: "pads",
+  figures: "figures",
+  things: "things around",
+  meshes: "meshes",
 };
