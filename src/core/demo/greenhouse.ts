@@ -9,6 +9,7 @@ import {
   type ServoTruth,
   usualControl,
 } from "@core/project";
+import { demoFigures, demoThings } from "./figures";
 import { demoLeads, demoPads, demoSources } from "./inputs";
 import { demoConditions, demoPoses, demoRigs, demoRoutines, demoSupplies } from "./performance";
 
@@ -66,6 +67,8 @@ export function demoProject(): Project {
     routines: demoRoutines,
     conditions: demoConditions,
     supplies: demoSupplies,
+    figures: demoFigures,
+    things: demoThings,
     simulatedDevices: demoDevices,
   };
 }

@@ -3,9 +3,8 @@ import { useProject } from "@stores/document";
 import { useJointBench } from "@stores/jointBench";
 import { useSelectedJoint } from "@stores/selection";
 import { DialPanel } from "../dial/DialPanel";
+import { FigurePicture } from "../figure/FigurePicture";
 import { Opened } from "../parts/Opened";
-import { Greenhouse } from "../scene/Greenhouse";
-import { hasScene } from "../scene/parts";
 import { BenchTable } from "./BenchTable";
 
 const firstSteps = [
@@ -36,14 +35,14 @@ export default function BenchOverview() {
 
 function Overview() {
   const joint = useSelectedJoint();
-  const isDemo = useProject((project) => hasScene(project.joints));
+  const hasFigure = useProject((project) => project.figures.length > 0);
   return (
     <div className="flex h-full flex-col gap-4">
       <h1 className="sr-only">The bench</h1>
       <div className="grid min-h-0 grow grid-cols-[minmax(0,1.45fr)_minmax(0,1fr)] gap-5">
-        {isDemo ? (
-          <div className="flex min-h-0 items-center justify-center overflow-hidden rounded-box bg-[#141c1f]">
-            <Greenhouse className="size-full" />
+        {hasFigure ? (
+          <div className="flex min-h-0 items-center justify-center overflow-hidden rounded-box">
+            <FigurePicture className="size-full" />
           </div>
         ) : (
           <BenchTable />

@@ -1,12 +1,12 @@
 import type { JointBench } from "@stores/jointBench";
 import { command } from "@stores/live";
 import { DialPanel } from "../dial/DialPanel";
+import { FigurePicture } from "../figure/FigurePicture";
 import { HoldSwitch } from "../parts/HoldSwitch";
 import { JogPad } from "../parts/JogPad";
 import { JointHead } from "../parts/JointHead";
 import { LimitsPanel } from "../parts/LimitsPanel";
 import { SelectedJoint } from "../parts/SelectedJoint";
-import { Greenhouse } from "../scene/Greenhouse";
 import { AskField } from "./AskField";
 
 /** Move one joint safely, by hand, and watch it. */
@@ -40,7 +40,7 @@ function Drive({ bench }: { readonly bench: JointBench }) {
             </div>
           </section>
           <LimitsPanel bench={bench} />
-          <Greenhouse className="min-h-0 w-full grow rounded-box" />
+          <FigurePicture className="min-h-0 w-full grow rounded-box" />
         </div>
       </div>
     </div>

@@ -4,9 +4,9 @@ import { useExamination, useExaminer } from "@stores/examination";
 import { liveHead, useLive } from "@stores/live";
 import { openRoutine, scoreView, type Tab, useScoreView } from "@stores/scoreView";
 import { Fragment, lazy, Suspense, useCallback, useState } from "react";
+import { FigurePicture } from "../figure/FigurePicture";
 import { Opened } from "../parts/Opened";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
-import { Greenhouse } from "../scene/Greenhouse";
 import { CheckPanel } from "./CheckPanel";
 import { ScoreBoard } from "./ScoreBoard";
 import { SettingsPanel } from "./SettingsPanel";
@@ -112,7 +112,7 @@ function RoutineBench({ routine }: { readonly routine: Routine }) {
         <ScoreBoard routine={routine} score={score} />
       </section>
       <section className="flex min-h-0 flex-col gap-2" aria-label="About the routine">
-        <Greenhouse className="aspect-[2/1] w-full shrink-0 rounded-box" showsGhost />
+        <FigurePicture className="aspect-[2/1] w-full shrink-0 rounded-box" showsGhost />
         <TabStrip
           label="About the routine"
           tabs={tabs.map(

@@ -5,9 +5,9 @@ import { useProject } from "@stores/document";
 import { armTimetables, command, liveHead, liveJoint, onLive, useLive } from "@stores/live";
 import { scoreView } from "@stores/scoreView";
 import { useCallback, useEffect, useRef, useState } from "react";
+import { FigurePicture } from "../figure/FigurePicture";
 import { formatTime } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
-import { Greenhouse } from "../scene/Greenhouse";
 import { playFrom } from "./Transport";
 import { useNames } from "./useNames";
 import { useScore } from "./useScore";
@@ -67,7 +67,7 @@ export function StageView({ routine, onDone }: StageViewProps) {
             Leave the stage
           </button>
         </div>
-        <Greenhouse className="my-5 min-h-0 w-full grow rounded-box" />
+        <FigurePicture className="my-5 min-h-0 w-full grow rounded-box" />
         <div className="h-4 w-full rounded-sm border border-base-300 bg-base-200">
           <div ref={bar} className="h-full rounded-sm bg-primary" />
         </div>

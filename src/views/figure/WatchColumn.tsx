@@ -3,7 +3,7 @@ import { useJointBench } from "@stores/jointBench";
 import { useSelectedJoint } from "@stores/selection";
 import type { ComponentProps } from "react";
 import { DialPanel } from "../dial/DialPanel";
-import { Greenhouse } from "./Greenhouse";
+import { FigurePicture } from "./FigurePicture";
 
 interface WatchColumnProps {
   /** Where the dial of a joint is to aim instead of at the joint itself; none for most stations. */
@@ -15,7 +15,7 @@ export function WatchColumn({ aimOf }: WatchColumnProps) {
   const joint = useSelectedJoint();
   return (
     <div className="flex min-h-0 flex-col gap-2">
-      <Greenhouse className="aspect-[12/7] w-full shrink-0 rounded-box" />
+      <FigurePicture className="aspect-[12/7] w-full shrink-0 rounded-box" />
       {joint && <Watched key={joint.id} joint={joint} aim={aimOf?.(joint)} />}
     </div>
   );
