@@ -412,4 +412,4 @@ export class Bench {
 const touches = (command: Command, jointId: string): boolean =>
   "jointId" in command
     ? command.jointId === jointId
-    : ["releaseAll", "holdAll", "play", "goToPose", "record"].includes(command.kind);
+    : ["releaseAll", "holdAll", "play", "goToPose", "goTo", "record"].includes(command.kind);

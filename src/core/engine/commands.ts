@@ -1,3 +1,4 @@
+import type { Pose } from "@core/project";
 import type { LoopRange } from "@core/routine";
 
 /**
@@ -51,6 +52,8 @@ export type Command =
   /** Whoever has the joint lets it go to whoever else wants it. */
   | { readonly kind: "giveBack"; readonly jointId: string }
   | { readonly kind: "goToPose"; readonly poseId: string; readonly moveMs: number }
+  /** The same to targets that are no pose of the bench (yet): where a figure was dragged to. By joint id. */
+  | { readonly kind: "goTo"; readonly targets: Pose["targets"]; readonly moveMs: number }
   /** Plays from a moment of the routine (0 unless it is named): its joints go there first. Paused, they stay there. */
   | { readonly kind: "play"; readonly routineId: string; readonly fromMs?: number; readonly isPaused?: boolean }
   /** Lets what plays stand still, or go on. */

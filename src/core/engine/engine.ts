@@ -193,6 +193,7 @@ export class Engine {
         this.#inputs.isTesting = command.isOn;
         return ok(null);
       case "goToPose":
+      case "goTo":
       case "play":
       case "pause":
       case "seek":

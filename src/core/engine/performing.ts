@@ -36,7 +36,7 @@ export interface Cast {
 
 export type PerformCommand = Extract<
   Command,
-  { kind: "goToPose" | "play" | "pause" | "seek" | "skip" | "loop" | "playSpeed" | "record" | "endRecord" }
+  { kind: "goToPose" | "goTo" | "play" | "pause" | "seek" | "skip" | "loop" | "playSpeed" | "record" | "endRecord" }
 >;
 
 /**
@@ -92,6 +92,7 @@ export class Performing {
       return problem("A take is being recorded: its time runs on. End it first.");
     switch (command.kind) {
       case "goToPose":
+      case "goTo":
       case "play":
         return this.#play(command);
       case "record":
@@ -187,7 +188,7 @@ export class Performing {
     snapshot[head.recordedMs] = this.#taking?.lengthMs ?? Number.NaN;
   }
 
-  #play(command: Extract<Command, { kind: "play" | "goToPose" }>): Result<null> {
+  #play(command: Extract<Command, { kind: "play" | "goToPose" | "goTo" }>): Result<null> {
     const ready = this.#ready(command);
     if (!ready.ok) return ready;
     const score = ready.value;
@@ -199,7 +200,9 @@ export class Performing {
     this.halt();
     for (const joint of held) this.#claim(joint);
     const isRoutine = command.kind === "play";
-    this.#playing = isRoutine ? { kind: "routine", id: command.routineId } : { kind: "pose", id: command.poseId };
+    this.#playing = isRoutine
+      ? { kind: "routine", id: command.routineId }
+      : { kind: "pose", id: command.kind === "goTo" ? "" : command.poseId };
     if (!isRoutine) this.#player.loop = null;
     const from = {
       fromMs: (isRoutine && command.fromMs) || 0,
@@ -264,13 +267,17 @@ export class Performing {
     for (const joint of this.#stage.joints.keys()) this.#stage.happen(joint, "routineOver");
   }
 
-  #ready(command: Extract<Command, { kind: "play" | "goToPose" }>): Result<Score> {
+  #ready(command: Extract<Command, { kind: "play" | "goToPose" | "goTo" }>): Result<Score> {
     const { project } = this.#stage;
-    if (command.kind === "goToPose") {
-      const pose = project.poses.find((candidate) => candidate.id === command.poseId);
+    if (command.kind !== "play") {
+      const pose =
+        command.kind === "goTo"
+          ? { id: "", name: "There", group: "", targets: command.targets }
+          : project.poses.find((candidate) => candidate.id === command.poseId);
       if (!pose) return problem("That pose is no longer on the bench.");
+      if (!Object.values(pose.targets).every(Number.isFinite)) return problem("One of its targets is not a number.");
       if (!(command.moveMs >= 0 && Number.isFinite(command.moveMs))) return problem("A move takes 0 s or longer.");
-      return scoreOfPose(project, pose, command.moveMs);
+      return scoreOfPose({ ...project, poses: [pose] }, pose, command.moveMs);
     }
     const routine = project.routines.find((candidate) => candidate.id === command.routineId);
     if (!routine) return problem("That routine is no longer on the bench.");

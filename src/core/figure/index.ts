@@ -1,10 +1,15 @@
+export { type Beginning, beginnings, begun } from "./beginnings";
 export { Chain, type FreeJoint, freeJoints } from "./chain";
 export { distanceOf, type Nearness, nearness } from "./distance";
+export { type Fault, faultsOf } from "./faults";
 export { type Frames, frameOfPlace, frameSize, inverseFrame, joinFrames, placeOfFrame, pointIn, unit } from "./frames";
 export { type Aim, Inverse, type Reached } from "./inverse";
 export { linkageJoins } from "./linkage";
+export { type Gaze, lookAt } from "./lookAt";
 export { type Meeting, Meetings, type Met, meetingKey, metWords, partWords, usualNearMm } from "./meeting";
-export { figuresOnBench, plainFigure } from "./plainFigure";
+export { mirroredParts } from "./mirror";
+export { assembleBench, figuresOnBench, plainFigure } from "./plainFigure";
+export { carriesG, type ReachCloud, reachCloud } from "./reachCloud";
 export {
   type Assembly,
   assemble,
@@ -24,9 +29,12 @@ export {
   bearings,
   inertiaOf,
   type Load,
+  loadAt,
+  mayHoldNmm,
   nmmPerKgCm,
   printedMassG,
   stallTorqueNmm,
   torqueLeft,
   Weights,
 } from "./weight";
+export { type Worst, worstOf } from "./worst";

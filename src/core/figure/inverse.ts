@@ -1,5 +1,6 @@
 import type { Vector } from "@core/shapes";
 import type { Chain, FreeJoint } from "./chain";
+import { halton } from "./halton";
 
 /**
  * Where a tip is wanted.
@@ -259,7 +260,7 @@ export class Inverse {
     const scattered = Array.from({ length: most * 4 }, (_, index) => {
       const stance = Float64Array.from(
         this.chain.joints,
-        ({ low, high }, at) => low + (high - low) * radical(index + 1, primes[at % primes.length] as number),
+        ({ low, high }, at) => low + (high - low) * halton(index + 1, at),
       );
       this.take(stance);
       const rows = errorsOf(aim, this.chain.tip, this.#errors);
@@ -268,19 +269,6 @@ export class Inverse {
     scattered.sort((a, b) => a.away - b.away);
     for (const { stance } of scattered.slice(0, most)) yield stance;
   }
-}
-
-const primes = [2, 3, 5, 7, 11, 13, 17, 19, 23, 29] as const;
-
-/** The number with its digits of this base mirrored at the point: 1, 2, 3… spread evenly over 0 to 1. */
-function radical(index: number, base: number): number {
-  let [left, share, value] = [index, 1 / base, 0];
-  while (left > 0) {
-    value += (left % base) * share;
-    left = Math.floor(left / base);
-    share /= base;
-  }
-  return value;
 }
 
 const worth = ({ offMm, offDeg }: Reached): number => offMm + (offDeg * Math.PI * mmPerUnit) / 180;

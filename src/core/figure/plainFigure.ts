@@ -8,6 +8,7 @@ import {
   type Project,
   type Rig,
 } from "@core/project";
+import { type Assembly, assemble } from "./stand";
 
 /** Between one servo and the next of a row. */
 const gapMm = 70;
@@ -42,6 +43,13 @@ export function figuresOnBench(project: Pick<Project, "figures" | "rigs" | "join
   });
   return plain.length > 0 ? [...figures, ...plain] : figures;
 }
+
+/** All that stands on the bench, made ready. */
+export const assembleBench = (project: Pick<Project, "figures" | "rigs" | "joints">): Assembly =>
+  assemble(
+    figuresOnBench(project),
+    project.joints.map(({ id }) => id),
+  );
 
 /** A thing of a row needs ids that fit: those of joints are up to 64 signs long, so they are counted instead. */
 function servoWithHorn(joint: Joint, yMm: number): readonly Part[] {

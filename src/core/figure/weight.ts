@@ -1,4 +1,4 @@
-import type { Joint, Part, Project, ServoCard, Spring } from "@core/project";
+import type { Joint, Part, Project, ServoCard, Spring, Tip } from "@core/project";
 import { type MeshOf, spreadOf, type Vector, volumeOf } from "@core/shapes";
 import { type Frames, frameOfPlace, frameSize, pointIn } from "./frames";
 import { type Assembly, partFrame, placeOf, rateOf, type Standing, stand, standing } from "./stand";
@@ -320,4 +320,17 @@ export function bearingOf({ cards }: Pick<Project, "cards">, joint: Joint, torqu
   const card = cards.find(({ id }) => id === joint.cardId);
   const canNmm = card ? stallTorqueNmm(card, null) : null;
   return { joint, torqueNmm, canNmm, share: canNmm ? Math.abs(torqueNmm) / canNmm : null };
+}
+
+/** What a tip carries. */
+export const loadAt = ({ partId, place }: Tip, massG: number): Load => ({ partId, atMm: place.atMm, massG });
+
+/** The most that each joint may hold, by place number: the share of its servo's torque that its figure lets it use; NaN where its card gives no torque. */
+export function mayHoldNmm({ joints, cards }: Pick<Project, "joints" | "cards">, assembly: Assembly): Float64Array {
+  return Float64Array.from(joints, (joint, place) => {
+    const part = assembly.movers.indexOf(place);
+    const card = cards.find(({ id }) => id === joint.cardId);
+    const can = card ? stallTorqueNmm(card, null) : null;
+    return part < 0 || can === null ? Number.NaN : can * (assembly.figureOf[part]?.useShare ?? 1);
+  });
 }

@@ -29,7 +29,7 @@ function Path() {
             <a
               href={`/${station.id}`}
               aria-current={isHere ? "page" : undefined}
-              title={`${station.says} ${words} Key ${index + 1}.`}
+              title={`${station.says} ${words} Key ${station.key}.`}
               className={`relative flex grow flex-col items-center justify-center gap-0.5 rounded-sm hover:bg-base-200 ${isHere ? "font-bold" : ""}`}
             >
               <Place isHere={isHere} remaining={remaining} />
@@ -97,6 +97,7 @@ function useRemaining(): Readonly<Record<StationId, string | null>> {
   );
   const hasLead = useProject(({ leads }) => leads.some((lead) => jointOfLead(lead) === joint?.id));
   const hasPads = useProject(({ pads }) => pads.length > 0);
+  const hasFigure = useProject(({ figures }) => figures.length > 0);
   const hasPoses = useProject(({ poses }) => poses.length > 0);
   const hasMoves = useProject(({ routines }) => routines.some((routine) => routine.steps.length > 0));
   return {
@@ -104,6 +105,7 @@ function useRemaining(): Readonly<Record<StationId, string | null>> {
     drive: null,
     calibrate: !joint ? "Add a joint first." : isCalibrated ? "" : `The servo of ${name} has not been measured yet.`,
     inputs: !joint ? "Add a joint first." : hasLead ? "" : `Nothing leads to ${name} yet.`,
+    figure: hasFigure ? "" : "No figure has been made yet.",
     poses: hasPoses ? "" : "No pose has been captured yet.",
     routine: hasMoves ? "" : "No routine has a step yet.",
     bus: null,

@@ -150,11 +150,11 @@ const fixedActions: readonly Action[] = [
   { id: "cards", name: "Card file", group: "Go to", keys: ["K"], run: () => void navigate("/cards") },
   { id: "overview", name: "The whole bench", group: "Go to", keys: ["0"], run: () => void navigate("/") },
   ...stations.map(
-    (station, index): Action => ({
+    (station): Action => ({
       id: `go-${station.id}`,
       name: station.label,
       group: "Go to",
-      keys: [String(index + 1)],
+      keys: [station.key],
       run: () => void navigate(`/${station.id}`),
     }),
   ),

@@ -3,6 +3,7 @@ export * from "./boardEdits";
 export * from "./busEdits";
 export * from "./cardEdits";
 export { allOf, type Edit } from "./edit";
+export * from "./figureEdits";
 export * from "./handOffEdits";
 export * from "./jointEdits";
 export * from "./leadEdits";
