@@ -24,12 +24,12 @@ function lint(files: readonly (readonly [string, string])[]): Map<string, string
 }
 
 const forbidden = [
-  ["src/core/gate/a.ts", "react", "Core imports nothing but itself, Zod and dequal"],
-  ["src/core/gate/b.ts", "@stores/live", "Core imports nothing but itself, Zod and dequal"],
-  ["src/core/gate/c.ts", "node:fs", "Core imports nothing but itself, Zod and dequal"],
-  ["src/core/gate/d.ts", "../signal/frame", "Core imports nothing but itself, Zod and dequal"],
+  ["src/core/gate/a.ts", "react", "Core imports nothing but itself, Zod, dequal and saxes"],
+  ["src/core/gate/b.ts", "@stores/live", "Core imports nothing but itself, Zod, dequal and saxes"],
+  ["src/core/gate/c.ts", "node:fs", "Core imports nothing but itself, Zod, dequal and saxes"],
+  ["src/core/gate/d.ts", "../signal/frame", "Core imports nothing but itself, Zod, dequal and saxes"],
   ["src/core/gate/e.ts", "@core/signal/frame", "Import the folder's face"],
-  ["src/core/project/edits/a.ts", "dexie", "Core imports nothing but itself, Zod and dequal"],
+  ["src/core/project/edits/a.ts", "dexie", "Core imports nothing but itself, Zod, dequal and saxes"],
   ["src/worker/a.ts", "@stores/live", "Worker, storage and server import only core"],
   ["src/server/a.ts", "@stores/live", "Worker, storage and server import only core"],
   ["src/storage/a.ts", "@views/stations", "Worker, storage and server import only core"],

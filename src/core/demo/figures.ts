@@ -25,10 +25,12 @@ const plate = (thickMm: number, outlineMm: readonly (readonly [number, number])[
   thickMm,
   outlineMm,
 });
+/** To a hundredth; without a minus sign before nothing, which no file would bring back. */
+const hundredth = (value: number): number => Math.round(value * 100) / 100 + 0;
 const oval = (rx: number, ry: number): readonly (readonly [number, number])[] =>
   Array.from({ length: 20 }, (_, index) => {
     const angle = (2 * Math.PI * index) / 20;
-    return [Math.round(rx * Math.cos(angle) * 100) / 100, Math.round(ry * Math.sin(angle) * 100) / 100] as const;
+    return [hundredth(rx * Math.cos(angle)), hundredth(ry * Math.sin(angle))] as const;
   });
 
 const byJoint = (jointId: string, ratio = 1, offset = 0): Drive => ({ kind: "joint", jointId, ratio, offset });
@@ -358,7 +360,7 @@ function tray(id: string, label: string, y: number): readonly Thing[] {
 function beam(id: string, fromY: number, fromZ: number, toY: number, toZ: number): Thing {
   const length = Math.hypot(toY - fromY, toZ - fromZ);
   const rollDeg = (-Math.atan2(toY - fromY, toZ - fromZ) * 180) / Math.PI;
-  const place = at(-100, (fromY + toY) / 2, (fromZ + toZ) / 2, [Math.round(rollDeg * 1000) / 1000, 0, 0]);
+  const place = at(-100, (fromY + toY) / 2, (fromZ + toZ) / 2, [Math.round(rollDeg * 1000) / 1000 + 0, 0, 0]);
   return thing(id, "Beam of the house", "seen", rod(3, Math.round(length * 10) / 10), "#46605f", place);
 }
 

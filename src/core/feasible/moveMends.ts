@@ -19,7 +19,11 @@ export const moveMends = {
   moveMs: mendKind<OfStep & { readonly moveMs: number }>({
     words: ({ moveMs }) => `Give it ${seconds(moveMs)}`,
     edit: (routine, mend) =>
-      ofMove(routine, mend, "time", (step) => ({ ...step, pace: { kind: "time", moveMs: mend.moveMs } })),
+      ofMove(routine, mend, "time", (step) => ({
+        ...step,
+        pace: { kind: "time", moveMs: mend.moveMs },
+        ...(step.path && { path: { ...step.path, mmPerS: null } }),
+      })),
   }),
   /** Lets a move take its time from a mean speed. */
   speed: mendKind<OfStep & { readonly degPerS: number }>({
@@ -51,6 +55,38 @@ export const moveMends = {
         ...step,
         delaysMs: { ...step.delaysMs, [mend.jointId]: mend.delayMs },
       })),
+  }),
+  /** All others of a move wait until this one has arrived. */
+  goesFirst: mendKind<
+    OfStep & { readonly label: string; readonly others: readonly string[]; readonly delayMs: number }
+  >({
+    words: ({ label }) => `Let ${label} go first`,
+    edit: (routine, mend) =>
+      ofMove(routine, mend, "delays", (step) => ({
+        ...step,
+        delaysMs: { ...step.delaysMs, ...Object.fromEntries(mend.others.map((id) => [id, mend.delayMs])) },
+      })),
+  }),
+  goesLast: mendKind<OfStep & { readonly jointId: string; readonly label: string; readonly delayMs: number }>({
+    words: ({ label }) => `Let ${label} go last`,
+    edit: (routine, mend) =>
+      ofMove(routine, mend, "delay", (step) => ({
+        ...step,
+        delaysMs: { ...step.delaysMs, [mend.jointId]: mend.delayMs },
+      })),
+  }),
+  /** Leads a tip round through a place. */
+  roundBy: mendKind<OfStep & { readonly tipId: string; readonly viaMm: readonly [number, number, number] }>({
+    words: ({ viaMm }) => `Lead it round by ${viaMm.map((value) => Math.round(value)).join(", ")} mm`,
+    edit: (routine, mend) =>
+      ofMove(routine, mend, "way", (step) => ({
+        ...step,
+        path: { tipId: mend.tipId, viaMm: mend.viaMm, mmPerS: step.path?.mmPerS ?? null },
+      })),
+  }),
+  anyWay: mendKind<OfStep>({
+    words: () => "Let it go any way",
+    edit: (routine, mend) => ofMove(routine, mend, "way", ({ path: _, ...step }) => step),
   }),
   /** Changes where a pose has a joint. */
   poseTarget: mendKind<{ readonly poseId: string; readonly jointId: string; readonly target: number }>({

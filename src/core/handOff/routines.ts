@@ -176,6 +176,7 @@ function isPlain(project: Project, { isThereAndBack, lanes, clips, steps }: Rout
     lanes.every(({ keys }) => keys.length === 0) &&
     clips.every(({ isMuted }) => isMuted) &&
     steps.every((step) => {
+      if (step.kind === "move" && step.path) return false;
       const inner = step.kind === "routine" && project.routines.find(({ id }) => id === step.routineId);
       return !inner || isPlain(project, inner);
     })
@@ -193,7 +194,13 @@ function written(
   stands: Map<string, number>,
   asKeys: (jointIds: readonly string[]) => number,
 ): readonly MachineStep[] {
-  if (step.kind === "move") return [writtenMove(project, step, stands)];
+  if (step.kind === "move") {
+    const written = writtenMove(project, step, stands);
+    // A tip that is led goes a way of its own: its joints are sampled.
+    if (!step.path) return [written];
+    const ids = Object.keys(project.poses.find(({ id }) => id === step.poseId)?.targets ?? {});
+    return [{ kind: "hold", stepId: step.id, holdMs: asKeys(ids), isWithin: false }];
+  }
   if (step.kind === "hold") return [{ kind: "hold", stepId: step.id, holdMs: step.holdMs, isWithin: false }];
   if (step.kind === "wait") {
     const { sourceId, side, level, timeoutMs, ifTimeout } = step;

@@ -16,6 +16,13 @@ export type Course =
       readonly peakRate: number;
     }
   | {
+      /** One joint of a tip that is led: its targets at places that lie evenly on the way, which is run through by the curve. */
+      readonly kind: "led";
+      readonly stepId: string;
+      readonly curve: EasedCurve;
+      readonly targets: Float64Array;
+    }
+  | {
       readonly kind: "nested";
       readonly track: InnerTrack;
       /** One way of the routine within. */

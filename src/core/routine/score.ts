@@ -1,8 +1,9 @@
 import { demandOf, type EasedCurve, type Easing, easedBy } from "@core/easings";
+import { type Assembly, assemblyOf, freeJoints, type Led, led } from "@core/figure";
 import type { Clip, Pose, Project, Routine, TakeLibrary } from "@core/project";
 import { emptyRoutine } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
-import { type Aim, freshMove, type Ground, layStep, namedBy, type Step, type StepOf } from "@core/steps";
+import { type Aim, freshMove, type Ground, layStep, namedBy, type Step, type StepOf, type TipWay } from "@core/steps";
 import { clipCurves } from "./clipCurve";
 import { laneCurve } from "./laneCurve";
 import { lastAtMost } from "./lastAtMost";
@@ -24,6 +25,15 @@ export interface Halt {
   readonly step: StepOf<"wait" | "cue">;
 }
 
+/** A way on which a tip cannot be led: where it comes furthest from it. */
+export interface Stray {
+  readonly stepId: string;
+  readonly fromMs: number;
+  readonly toMs: number;
+  /** Null where the tip is no longer there, or stands on nothing that moves. */
+  readonly led: Led | null;
+}
+
 /**
  * A routine made ready to be asked what it wants at any moment: ids looked up, lengths worked out, routines within it laid in place.
  * A wait takes no time of the score: the time of the score stands still while it waits.
@@ -41,6 +51,8 @@ export interface Score {
   readonly tracks: readonly Track[];
   /** Where each of those joints is taken to stand at the beginning, when nobody knows better: home, or where a round without end leaves it. */
   readonly starts: readonly number[];
+  /** Ways of tips that cannot be passed as they are. */
+  readonly strays: readonly Stray[];
   /** Clips whose samples are not at hand; they are left out. */
   readonly missing: readonly Clip[];
 }
@@ -102,6 +114,21 @@ function shapeOf(easing: Easing): Shape {
   return shape;
 }
 
+/** Ways that were worked out, by figures and by what else they are made of: each edit lays a routine anew, and few change a way. */
+const ways = new WeakMap<Project["figures"], Map<string, Led>>();
+const mostKnownWays = 300;
+
+function knownLed(figures: Project["figures"], key: string, make: () => Led): Led {
+  const known = ways.get(figures) ?? new Map<string, Led>();
+  ways.set(figures, known);
+  const found = known.get(key);
+  if (found) return found;
+  if (known.size >= mostKnownWays) known.clear();
+  const made = make();
+  known.set(key, made);
+  return made;
+}
+
 class ScoreMaker {
   readonly #project: Project;
   readonly #takes: TakeLibrary;
@@ -109,6 +136,7 @@ class ScoreMaker {
   readonly #places: ReadonlyMap<string, number>;
   readonly #made = new Map<string, Score>();
   readonly #aims = new Map<string, readonly Aim[]>();
+  #assembly: Assembly | null = null;
 
   constructor(project: Project, takes: TakeLibrary) {
     this.#project = project;
@@ -124,8 +152,9 @@ class ScoreMaker {
     const laid = new Map<number, Pieces>();
     const spans: Span[] = [];
     const halts: Halt[] = [];
+    const strays: Stray[] = [];
     let atMs = 0;
-    const ground = this.#groundOf(laid, halts, [...within, routine.id]);
+    const ground = this.#groundOf(laid, halts, strays, [...within, routine.id]);
     for (const step of routine.steps) {
       const done = layStep(step, atMs, ground);
       if (!done.ok) return done;
@@ -133,18 +162,31 @@ class ScoreMaker {
       spans.push({ step, fromMs: atMs, arriveMs, toMs });
       atMs = toMs;
     }
-    const score = this.#finish(routine, atMs, spans, halts, laid);
+    const score = this.#finish(routine, atMs, spans, halts, strays, laid);
     this.#made.set(routine.id, score);
     return ok(score);
   }
 
   /** The score as its steps see it while they are laid into it. */
-  #groundOf(laid: Map<number, Pieces>, halts: Halt[], within: readonly string[]): Ground<Step> {
+  #groundOf(laid: Map<number, Pieces>, halts: Halt[], strays: Stray[], within: readonly string[]): Ground<Step> {
     return {
       aimsOf: (poseId) => this.#aimsOf(poseId),
-      standsAt: (joint) => {
-        const known = laid.get(joint)?.at ?? Number.NaN;
-        return Number.isNaN(known) ? this.#homeOf(joint) : known;
+      standsAt: (joint) => this.#standsAt(laid, joint),
+      along: (stepId, easing, way, aims, fromMs, timeOf) => {
+        const found = this.#led(laid, way, aims);
+        const toMs = fromMs + timeOf(found?.wayMm ?? 0);
+        if (!found || found.offMm > 0) strays.push({ stepId, fromMs, toMs, led: found });
+        const { curve, peakRate } = shapeOf(easing);
+        for (const { joint, target } of aims) {
+          const targets = found?.targets.get(joint);
+          const pieces = piecesOf(laid, joint);
+          const course: Course = targets
+            ? { kind: "led", stepId, curve, targets }
+            : { kind: "move", stepId, curve, peakRate };
+          pieces.add(fromMs, toMs, target, course);
+          pieces.at = target;
+        }
+        return toMs;
       },
       mover: (stepId, easing) => {
         const course: Course = { kind: "move", stepId, ...shapeOf(easing) };
@@ -166,6 +208,30 @@ class ScoreMaker {
     };
   }
 
+  #standsAt(laid: ReadonlyMap<number, Pieces>, joint: number): number {
+    const known = laid.get(joint)?.at ?? Number.NaN;
+    return Number.isNaN(known) ? this.#homeOf(joint) : known;
+  }
+
+  /** Leads a tip from where the joints stand by now to where these aims have it; null where it is not there. */
+  #led(laid: ReadonlyMap<number, Pieces>, { tipId, viaMm }: TipWay, aims: readonly Aim[]): Led | null {
+    const { figures, joints } = this.#project;
+    const tip = figures.flatMap(({ tips }) => tips).find(({ id }) => id === tipId);
+    if (!tip) return null;
+    const from = Float64Array.from(joints, (_, joint) => this.#standsAt(laid, joint));
+    const to = Float64Array.from(from);
+    for (const { joint, target } of aims) to[joint] = target;
+    const free = freeJoints(joints).filter(({ place }) => aims.some(({ joint }) => joint === place));
+    return knownLed(
+      figures,
+      `${tipId} ${viaMm} ${free.map(({ place, low, high }) => `${place}:${low}:${high}`)} ${from} ${to}`,
+      () => {
+        this.#assembly ??= assemblyOf(this.#project);
+        return led(this.#assembly, tip, free, from, to, viaMm);
+      },
+    );
+  }
+
   /** What a pose asks of which joint, in the order of the rack. */
   #aimsOf(poseId: string): readonly Aim[] {
     const known = this.#aims.get(poseId);
@@ -183,6 +249,7 @@ class ScoreMaker {
     stepsMs: number,
     spans: readonly Span[],
     halts: readonly Halt[],
+    strays: readonly Stray[],
     laid: ReadonlyMap<number, Pieces>,
   ): Score {
     const joints = jointsOf(this.#project, routine).map((id) => this.#places.get(id) as number);
@@ -205,7 +272,7 @@ class ScoreMaker {
     });
     const missing = routine.clips.filter((clip) => !clip.isMuted && !this.#takes.has(clip.takeId));
     const begins = Float64Array.from(spans, (span) => span.fromMs);
-    return { routine, lengthMs, spans, begins, halts, tracks, starts, missing };
+    return { routine, lengthMs, spans, begins, halts, tracks, starts, strays, missing };
   }
 
   #homeOf(joint: number): number {

@@ -80,6 +80,7 @@ export class Track {
     const course = courses[at] as Pieces["courses"][number];
     if (course.kind === "nested") return nestedAt(course, atMs - fromMs, toMs - fromMs, from);
     const to = tos[at] as number;
+    if (course.kind === "led") return atMs >= toMs ? to : ledAt(course, (atMs - fromMs) / (toMs - fromMs), from);
     // At the end the target itself, not a sum that may miss it by a rounding.
     return atMs >= toMs ? to : from + (to - from) * course.curve((atMs - fromMs) / (toMs - fromMs));
   }
@@ -200,6 +201,23 @@ export class Track {
     this.#near = Math.max(at, 0);
     return at;
   }
+}
+
+/** Where a led joint is, at a share of the time. It begins where it stands: what that is off is taken away on the way. */
+function ledAt(
+  { curve, targets }: Extract<Pieces["courses"][number], { kind: "led" }>,
+  time: number,
+  from: number,
+): number {
+  const share = Math.max(0, Math.min(1, curve(time)));
+  const place = share * (targets.length - 1);
+  const at = Math.min(Math.floor(place), targets.length - 2);
+  const value = (row: number) => targets[Math.max(0, Math.min(targets.length - 1, row))] as number;
+  // Smooth through all places (Catmull and Rom): a servo is told no corners.
+  const u = place - at;
+  const [a, b, c, d] = [value(at - 1), value(at), value(at + 1), value(at + 2)];
+  const smooth = b + (u / 2) * (c - a + u * (2 * a - 5 * b + 4 * c - d + u * (3 * (b - c) + d - a)));
+  return smooth + (from - value(0)) * (1 - share);
 }
 
 /** Where a routine within has the joint, so long after it began; `from` is where it stood then. */

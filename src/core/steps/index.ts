@@ -9,8 +9,8 @@ import type { AtHand, StepKind as Entry, Ground, Laid, Named, Names, Stretching 
 import { wait } from "./wait";
 
 export { lengthMs, longestStepMs } from "./lengths";
-export { freshMove, type Move, moveMsOf, type Pace } from "./move";
-export type { Aim, AtHand, Ground, Laid, Names } from "./stepKind";
+export { freshMove, type Move, moveMsOf, type Pace, type TipPath } from "./move";
+export type { Aim, AtHand, Ground, Laid, Names, TipWay } from "./stepKind";
 
 /** Every kind of step, in the order in which they are offered. A new one is a file, and a line here. */
 const table = kindTable({ move, hold, wait, routine: playRoutine, label, cue });

@@ -3,7 +3,7 @@ import { ok, problem } from "@core/result";
 import { between, idSchema, type ValueOf } from "@core/schema";
 import * as z from "zod/mini";
 import { lengthMs, longestStepMs, secondsOf } from "./lengths";
-import type { StepKind } from "./stepKind";
+import type { Aim, Ground, Laid, StepKind } from "./stepKind";
 
 const slowestDegPerS = 0.1;
 
@@ -12,6 +12,17 @@ const paceSchema = z.discriminatedUnion("kind", [
   /** As long as the joint with the longest way needs at this mean speed; all arrive together. */
   z.strictObject({ kind: z.literal("speed"), degPerS: between(slowestDegPerS, 10_000) }),
 ]);
+
+const mm = between(-20_000, 20_000);
+
+/** How a tip of a figure is led on its way to where the pose has it: straight, or round through a third place. */
+const pathSchema = z.strictObject({
+  tipId: idSchema,
+  /** Null for straight; in mm, in the world. */
+  viaMm: z.nullable(z.tuple([mm, mm, mm])),
+  /** Its mean speed along the way; null leaves the length to the move's own pace. */
+  mmPerS: z.nullable(between(0.1, 100_000)),
+});
 
 /** Goes to a pose, and stands there for a while. */
 const schema = z.strictObject({
@@ -26,10 +37,12 @@ const schema = z.strictObject({
   delaysMs: z.record(idSchema, between(0, 600_000)),
   /** How long it stands there once all should have arrived. */
   holdMs: lengthMs,
+  path: z.optional(pathSchema),
 });
 
 export type Move = ValueOf<typeof schema>;
 export type Pace = Move["pace"];
+export type TipPath = NonNullable<Move["path"]>;
 
 /** A move to a pose as it is first made. */
 export const freshMove = (id: string, poseId: string): Move => ({
@@ -62,6 +75,7 @@ export const move: StepKind<typeof schema> = {
   lay: (step, atMs, ground) => {
     const { pace, staggerMs, delaysMs, holdMs } = step;
     const aims = ground.aimsOf(step.poseId);
+    if (step.path) return ok(laidAlong(step, step.path, atMs, aims, ground));
     const ways = () => aims.map(({ joint, target }) => Math.abs(target - ground.standsAt(joint)));
     const moveMs = pace.kind === "time" ? pace.moveMs : moveMsOf(pace, ways());
     const go = ground.mover(step.id, step.easing);
@@ -73,13 +87,15 @@ export const move: StepKind<typeof schema> = {
     }
     return ok({ arriveMs, toMs: arriveMs + holdMs });
   },
-  words: ({ poseId }, names) => names.pose(poseId),
-  lengthWords: ({ pace, holdMs }) => {
-    const time = pace.kind === "time" ? secondsOf(pace.moveMs) : `${pace.degPerS} °/s`;
+  words: ({ poseId, path }, names) =>
+    path ? `${names.pose(poseId)}, ${path.viaMm ? "round" : "straight"}` : names.pose(poseId),
+  lengthWords: ({ pace, holdMs, path }) => {
+    const own = pace.kind === "time" ? secondsOf(pace.moveMs) : `${pace.degPerS} °/s`;
+    const time = path?.mmPerS ? `${path.mmPerS} mm/s` : own;
     return holdMs > 0 ? `${time} + ${secondsOf(holdMs)}` : time;
   },
   lengthened: (step, byMs) =>
-    step.pace.kind === "time"
+    step.pace.kind === "time" && !step.path?.mmPerS
       ? { ...step, pace: { kind: "time", moveMs: Math.max(0, step.pace.moveMs + byMs) } }
       : step,
   stretched: (step, { factor, restMs }) => {
@@ -90,6 +106,17 @@ export const move: StepKind<typeof schema> = {
     const isTooLong = pace.kind === "time" ? pace.moveMs > longestStepMs : pace.degPerS < slowestDegPerS;
     if (isTooLong || restMs > longestStepMs) return null;
     const delaysMs = Object.fromEntries(Object.entries(step.delaysMs).map(([id, ms]) => [id, ms * factor]));
-    return { ...step, pace, staggerMs: step.staggerMs * factor, delaysMs, holdMs: restMs };
+    const path = step.path && { ...step.path, mmPerS: step.path.mmPerS && Math.max(0.1, step.path.mmPerS / factor) };
+    return { ...step, pace, staggerMs: step.staggerMs * factor, delaysMs, holdMs: restMs, ...(path && { path }) };
   },
 };
+
+/** Lays a move along which a tip is led: all its joints begin and arrive together. */
+function laidAlong(step: Move, path: TipPath, atMs: number, aims: readonly Aim[], ground: Ground<Move>): Laid {
+  const ways = aims.map(({ joint, target }) => Math.abs(target - ground.standsAt(joint)));
+  const ownMs = moveMsOf(step.pace, ways);
+  const arriveMs = ground.along(step.id, step.easing, path, aims, atMs, (wayMm) =>
+    path.mmPerS === null ? ownMs : Math.min(longestStepMs, (wayMm / path.mmPerS) * 1000),
+  );
+  return { arriveMs, toMs: arriveMs + step.holdMs };
+}

@@ -32,6 +32,12 @@ export interface Aim {
   readonly target: number;
 }
 
+/** The way of a tip: straight, or round through a third place. */
+export interface TipWay {
+  readonly tipId: string;
+  readonly viaMm: readonly [number, number, number] | null;
+}
+
 /** Where a step comes to lie on time; `arriveMs` is when the last of its joints should have arrived, the end for a step that is no move. */
 export interface Laid {
   readonly arriveMs: number;
@@ -46,6 +52,15 @@ export interface Ground<Step> {
   standsAt(joint: number): number;
   /** For one step: has a joint go where it aims, between two moments. */
   mover(stepId: string, easing: Easing): (aim: Aim, fromMs: number, toMs: number) => void;
+  /** For one step: leads a tip along a way to where these aims have it, in a time that is told how long the way is in mm. Gives when it arrives. */
+  along(
+    stepId: string,
+    easing: Easing,
+    path: TipWay,
+    aims: readonly Aim[],
+    fromMs: number,
+    timeOf: (wayMm: number) => number,
+  ): number;
   /** Time stands still there until what the step waits for. */
   halt(atMs: number, step: Step): void;
   /** Plays another routine so many times; gives when that ends. */

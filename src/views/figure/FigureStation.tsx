@@ -8,12 +8,12 @@ import { ghostNow, showGhost } from "@stores/ghost";
 import { useSelectedJoint } from "@stores/selection";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
-import { ChoiceField } from "../parts/ChoiceField";
 import { Opened } from "../parts/Opened";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { AroundPanel } from "./AroundPanel";
 import { Beginnings } from "./Beginnings";
 import { FigureStage, type Handle } from "./FigureStage";
+import { FilePanel } from "./FilePanel";
 import { HandPanel } from "./HandPanel";
 import { Hand, handStore } from "./hand";
 import { actualOf, restOf } from "./liveTargets";
@@ -27,6 +27,7 @@ const tabs: readonly (readonly [FigureTab, string])[] = [
   ["parts", "Parts"],
   ["around", "Around"],
   ["weight", "Weight"],
+  ["file", "Files"],
 ];
 
 /** In steps of so many mm parts and things are dragged. */
@@ -64,6 +65,22 @@ function Station() {
       <header className="mb-3 flex items-center gap-2">
         <h1 className="text-[1.45rem] leading-none font-bold tracking-tight">Figure</h1>
         <p className="caption mr-auto">The machine itself, and a hand to move it by.</p>
+        {rigs.length > 1 && rig && (
+          <label className="flex items-center gap-2 text-sm">
+            Whose figure
+            <select
+              className="select select-sm w-44 bg-base-100"
+              value={rig.id}
+              onChange={(event) => figureView.setState({ rigId: event.target.value, partId: null, tipId: null })}
+            >
+              {rigs.map(({ id, label }) => (
+                <option key={id} value={id}>
+                  {label}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
       </header>
       <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)_22rem] gap-4">
         <FigureStage
@@ -78,15 +95,6 @@ function Station() {
           className="min-h-0"
         />
         <div className="flex min-h-0 flex-col">
-          {rigs.length > 1 && rig && (
-            <ChoiceField
-              label="Whose figure"
-              value={rig.id}
-              choices={rigs.map(({ id, label }) => [id, label] as const)}
-              onChoose={(rigId) => figureView.setState({ rigId, partId: null, tipId: null })}
-              className="mb-2"
-            />
-          )}
           <TabStrip
             label="What is done with it"
             tabs={tabs}
@@ -129,6 +137,7 @@ interface PanelOfProps {
 function PanelOf({ tab, rig, figure, scene, hand, showsCarry, onCarry }: PanelOfProps) {
   if (tab === "around") return <AroundPanel />;
   if (!rig) return <p>The table is empty. Add a joint in the rack; its rig can then be given a figure.</p>;
+  if (tab === "file") return <FilePanel rig={rig} figure={figure} />;
   if (!figure) return <Beginnings rig={rig} />;
   if (tab === "parts") return <PartsPanel figure={figure} joints={scene.joints} meshOf={scene.meshOf} />;
   if (tab === "weight")

@@ -49,6 +49,7 @@ const counted = { pictures: 0 };
 export default function ThreeView(props: FigureViewProps) {
   return (
     <Canvas
+      flat
       frameloop="demand"
       shadows="percentage"
       dpr={[1, 2]}
@@ -101,7 +102,13 @@ function Stage({ scene, lookout, partId, thingId, jointId, meetings, cloud }: Fi
         ghost.group.visible = isGhost;
         hasChanged = true;
       }
-      if (isGhost && ghost.stand(scene.joints.map((joint) => targets?.[joint.id] ?? actualOf(joint))))
+      if (
+        isGhost &&
+        ghost.stand(
+          scene.joints.map((joint) => targets?.[joint.id] ?? actualOf(joint)),
+          actual.now,
+        )
+      )
         hasChanged = true;
       if (hasChanged) invalidate();
     };
@@ -157,7 +164,7 @@ function furnish(root: ThreeScene, element: HTMLCanvasElement, invalidate: () =>
   sun.shadow.mapSize.set(1024, 1024);
   Object.assign(sun.shadow.camera, { left: -700, right: 700, top: 700, bottom: -700, near: 50, far: 2500 });
   sun.shadow.normalBias = 1.5;
-  const table = new Mesh(new PlaneGeometry(6000, 6000), new MeshLambertMaterial());
+  const table = new Mesh(new PlaneGeometry(1100, 1300), new MeshLambertMaterial());
   table.receiveShadow = true;
   table.position.z = -0.6;
   const sky = new HemisphereLight("#ffffff", "#8a7a60", 1.5);
@@ -168,8 +175,8 @@ function furnish(root: ThreeScene, element: HTMLCanvasElement, invalidate: () =>
     const isNight = document.documentElement.dataset.theme === "nightbench";
     root.background = new Color(colors.getPropertyValue("--scene-sky").trim());
     table.material.color.set(colors.getPropertyValue("--scene-table").trim());
-    sun.intensity = isNight ? 1.7 : 2.4;
-    sky.intensity = isNight ? 1.1 : 1.7;
+    sun.intensity = isNight ? 1.5 : 1.5;
+    sky.intensity = isNight ? 1.9 : 2.1;
     invalidate();
   };
   dress();
@@ -272,8 +279,11 @@ class Shown {
     });
   }
 
-  /** Stands it so. Gives whether anything is to be drawn anew: what trembles by less than half a degree is not. */
-  stand(targets: readonly number[]): boolean {
+  /**
+   * Stands it so. Gives whether anything is to be drawn anew: what trembles by less than half a degree is not. Beside another standing only those parts are shown
+   * that stand elsewhere.
+   */
+  stand(targets: readonly number[], beside?: Standing): boolean {
     const key = targets.map((target) => (Math.round(target * 4) / 4).toFixed(2)).join();
     if (key === this.#stood) return false;
     // A reading on the edge between two steps must not have it drawn again and again.
@@ -287,6 +297,7 @@ class Shown {
     this.#parts.forEach((group, place) => {
       group.matrix.copy(matrixOf(this.now.frames, partFrame(place)));
       group.matrixWorldNeedsUpdate = true;
+      if (beside) group.visible = isElsewhere(this.now.frames, beside.frames, partFrame(place));
     });
     return true;
   }
@@ -301,6 +312,13 @@ class Shown {
   dispose(): void {
     disposeOf(this.group);
   }
+}
+
+/** Whether a part stands otherwise in one than in the other, so that it is seen: by a millimetre, or half a degree. */
+function isElsewhere(a: Frames, b: Frames, at: number): boolean {
+  for (let index = 0; index < frameSize; index += 1)
+    if (Math.abs((a[at + index] as number) - (b[at + index] as number)) > (index < 9 ? 0.009 : 1)) return true;
+  return false;
 }
 
 /** The travel of a joint, as an arc about its axle: from the one limit to the other. */

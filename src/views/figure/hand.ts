@@ -22,7 +22,7 @@ import type { Scene } from "./useScene";
 /** A dragged hand's joints go no further in one look than this: what they lack is made up in the next. */
 const mostDegPerLook = 8;
 /** A look is aimed at a place so far ahead until somebody chooses one. */
-const aheadMm = 260;
+const aheadMm = 150;
 
 /** What is to be said of where the ghost stands. */
 interface HandState {

@@ -7,6 +7,7 @@ import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
 import { TextField } from "../parts/TextField";
 import { EasingField } from "./EasingField";
+import { WayFields } from "./WayFields";
 
 interface FieldsProps<Kind extends StepKind = StepKind> {
   readonly routine: Routine;
@@ -146,6 +147,7 @@ function MoveFields({ routine, step, number }: FieldsProps<"move">) {
           onCommit={(staggerMs) => change(routine, "stagger", { ...step, staggerMs })}
         />
       </div>
+      <WayFields project={project} routine={routine} step={step} />
       <details className="mt-1">
         <summary className="caption cursor-pointer">
           Delays of single joints{Object.values(step.delaysMs).some((ms) => ms > 0) ? " (set)" : ""}
