@@ -2,6 +2,7 @@ import { atRest } from "./atRest";
 import { busFuzz, busPackets, busTick } from "./busPackets";
 import { conversions } from "./conversions";
 import { engineTick, leadsTick } from "./engineTick";
+import { figureSpeed } from "./figure";
 import { firmwareSize } from "./firmwareSize";
 import { firstPage } from "./firstPage";
 import { handOffSpeed } from "./handOff";
@@ -33,6 +34,7 @@ for (const [title, run] of [
   ["Each page at rest", atRest],
   ["While its tab is hidden", hiddenTab],
   ["From hand to pulse", inputLag],
+  ["Figures: both ways, and what meets", figureSpeed],
   ["Code that is handed off", handOffSpeed],
   ["The firmware with 16 channels", firmwareSize],
   ["Frames at a real board", onWire],

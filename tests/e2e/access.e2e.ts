@@ -14,6 +14,7 @@ const pages = [
   "/drive",
   "/calibrate",
   "/inputs",
+  "/figure",
   "/poses",
   "/routine",
   "/bus",

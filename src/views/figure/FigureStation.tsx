@@ -66,9 +66,10 @@ function Station() {
         <h1 className="text-[1.45rem] leading-none font-bold tracking-tight">Figure</h1>
         <p className="caption mr-auto">The machine itself, and a hand to move it by.</p>
         {rigs.length > 1 && rig && (
-          <label className="flex items-center gap-2 text-sm">
-            Whose figure
+          <div className="flex items-center gap-2 text-sm">
+            <span aria-hidden="true">Whose figure</span>
             <select
+              aria-label="Whose figure"
               className="select select-sm w-44 bg-base-100"
               value={rig.id}
               onChange={(event) => figureView.setState({ rigId: event.target.value, partId: null, tipId: null })}
@@ -79,7 +80,7 @@ function Station() {
                 </option>
               ))}
             </select>
-          </label>
+          </div>
         )}
       </header>
       <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)_22rem] gap-4">

@@ -117,7 +117,7 @@ function FindingLine({ routine, worst: finding, others }: FindingGroup & { reado
       <div className="mt-1 flex flex-wrap gap-1">
         {finding.mends.map((mend) => (
           <button
-            key={mend.kind}
+            key={mendWords(mend)}
             type="button"
             className="btn btn-xs btn-outline"
             onClick={() => edit(mendEdit(routine, mend))}
