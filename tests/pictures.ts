@@ -125,33 +125,6 @@ const pictures: readonly Picture[] = [
     },
   },
   {
-    name: "takes-night",
-    path: "/routine",
-    theme: "night",
-    prepare: async (hands, page) => {
-      await hands.press("New routine");
-      await page.evaluate(() => document.querySelectorAll<HTMLElement>("[role=tab]")[2]?.click());
-      await (await hands.find("Record Neck nod")).click();
-      await hands.type("after", "0.3");
-      await page.click("summary");
-      await hands.press("Record 2 joints");
-      await hands.waitMs(700);
-      const controls = [await hands.find("Bench knob"), await hands.find("Stick, across and Stick, up")];
-      for (let press = 0; press < 90; press += 1) {
-        await controls[Math.floor(press / 8) % 2]?.focus();
-        await page.keyboard.press(Math.floor(press / 24) % 2 ? "ArrowDown" : "ArrowUp");
-        await hands.waitMs(35);
-      }
-      await hands.press("End recording");
-      await page.waitForSelector("[data-clip]");
-      await hands.waitMs(900);
-      const clip = await page.$("[data-clip]");
-      await clip?.click();
-      await hands.press("Clean up");
-      await hands.waitMs(1500);
-    },
-  },
-  {
     name: "bus-day",
     path: "/bus",
     theme: "day",
@@ -184,18 +157,6 @@ const pictures: readonly Picture[] = [
       await page.waitForSelector("nav[aria-label='Parts of the file']");
       await hands.press("The poses");
       await hands.waitMs(800);
-    },
-  },
-  {
-    name: "hand-off-sheets-night",
-    path: "/hand-off",
-    theme: "night",
-    jointId: "neck-turn",
-    prepare: async (hands, page) => {
-      await hands.press("Sheets");
-      for (const kind of ["Channels", "Cards", "Poses", "Protractor"]) await hands.press(kind);
-      await page.waitForFunction(() => document.querySelectorAll("article.paper").length === 5);
-      await hands.waitMs(500);
     },
   },
   {
@@ -238,6 +199,49 @@ const pictures: readonly Picture[] = [
     },
   },
   {
+    name: "figure-hand-day",
+    path: "/figure",
+    theme: "day",
+    jointId: "shoulder",
+    prepare: async (hands, page) => {
+      await page.waitForSelector("canvas[data-pictures]");
+      await hands.choose("Whose figure", "Trellis");
+      await hands.waitMs(500);
+      await hands.type("It is at, x", "70");
+      await hands.type("It is at, y", "-40");
+      await hands.type("It is at, z", "60");
+      await page.click("#figure-panel input[type=checkbox]:last-of-type");
+      await hands.waitMs(1500);
+    },
+  },
+  {
+    name: "figure-parts-day",
+    path: "/figure",
+    theme: "day",
+    jointId: "elbow",
+    prepare: async (hands, page) => {
+      await page.waitForSelector("canvas[data-pictures]");
+      await hands.choose("Whose figure", "Trellis");
+      await page.click("#figure-panel-parts");
+      await hands.press("Forearm");
+      await hands.waitMs(1500);
+    },
+  },
+  {
+    name: "figure-weight-night",
+    path: "/figure",
+    theme: "night",
+    jointId: "shoulder",
+    prepare: async (hands, page) => {
+      await page.waitForSelector("canvas[data-pictures]");
+      await hands.choose("Whose figure", "Trellis");
+      await page.click("#figure-panel-weight");
+      await hands.type("Carried by Hand of Trellis", "150");
+      await page.click("#figure-panel input[type=checkbox]");
+      await hands.waitMs(4000);
+    },
+  },
+  {
     name: "pads-day",
     path: "/remote",
     theme: "day",
@@ -248,20 +252,6 @@ const pictures: readonly Picture[] = [
       await upright.touch("pad-turn", 0.78, 0.5);
       await hands.waitMs(900);
       await beside(page.browser(), [await upright.page.screenshot(), await lying.page.screenshot()], path);
-    },
-  },
-  {
-    name: "remote-pads-day",
-    path: "/remote",
-    theme: "day",
-    jointId: "neck-turn",
-    prepare: async (hands, page) => {
-      await hands.press("A stick for two joints");
-      await page.waitForFunction(() => document.querySelectorAll("[aria-label=Pads] li").length === 2);
-      await page.click("[aria-label=Pads] li:first-child button");
-      await page.waitForSelector("ol button[aria-expanded]");
-      await page.click("ol li:nth-child(2) button[aria-expanded]");
-      await hands.waitMs(600);
     },
   },
   {

@@ -16,6 +16,7 @@ export const findingTraits = {
   travel: { isTooFast: false, isShared: false },
   arrival: { isTooFast: false, isShared: false },
   meeting: { isTooFast: false, isShared: false },
+  torque: { isTooFast: false, isShared: false },
   way: { isTooFast: false, isShared: false },
   current: { isTooFast: false, isShared: false },
 } as const satisfies Readonly<Record<string, FindingTraits>>;

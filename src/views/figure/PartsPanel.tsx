@@ -23,6 +23,7 @@ import { formatNumber } from "../parts/format";
 import { NameField } from "../parts/NameField";
 import { QuantityField } from "../parts/QuantityField";
 import { BodyFields } from "./BodyFields";
+import { MayTouchList, SpringFields } from "./SpringFields";
 import { VectorFields } from "./VectorFields";
 
 interface PartsPanelProps {
@@ -71,6 +72,8 @@ export function PartsPanel({ figure, joints, meshOf }: PartsPanelProps) {
           Choose a part to change it; its square in the picture can be dragged, in steps of 5 mm.
         </p>
       )}
+      <SpringFields figure={figure} part={part} />
+      <MayTouchList figure={figure} />
       <VectorFields
         label="The figure stands at"
         value={figure.place.atMm}

@@ -7,18 +7,21 @@ import { command } from "@stores/live";
 import { notify } from "@stores/notices";
 import { posesView, poseUnits, usePosesView } from "@stores/posesView";
 import { useState } from "react";
+import { PosePicture } from "../figure/PosePicture";
 import { ChoiceField } from "../parts/ChoiceField";
 import { NameField } from "../parts/NameField";
 import { QuantityField } from "../parts/QuantityField";
 import { BlendSheet } from "./BlendSheet";
 import { makePose } from "./makePose";
+import { PoseMeetings } from "./PoseMeetings";
 import { PoseTable } from "./PoseTable";
 
 const now = "now";
 
 /** One pose: its name, what it is held against, going there, and what can be made of it. */
 export function PoseSheet({ pose }: { readonly pose: Pose }) {
-  const poses = useProject((project) => project.poses);
+  const project = useProject((current) => current);
+  const { poses } = project;
   const against = usePosesView((view) => view.againstId);
   const isAiming = usePosesView((view) => view.isAiming);
   const unit = usePosesView((view) => view.unit);
@@ -77,6 +80,12 @@ export function PoseSheet({ pose }: { readonly pose: Pose }) {
         />
         <GroupField key={`${pose.id}${pose.group}`} pose={pose} />
       </div>
+      <PosePicture
+        targets={pose.targets}
+        label={`${pose.name}, as the figure stands in it`}
+        className="mt-2 h-28 w-full shrink-0 rounded-box bg-scene-sky"
+      />
+      <PoseMeetings project={project} pose={pose} />
       <div className="mt-2 min-h-0 grow overflow-y-auto shows-more">
         <PoseTable pose={pose} against={other} />
       </div>
