@@ -91,20 +91,15 @@ export function pointIn(frames: Frames, at: number, point: ArrayLike<number>, ou
       (frames[at + 9 + row] as number);
 }
 
-/** The frame from which `frames` is seen, as seen from it: undone. */
-export function inverseFrame(frames: Frames, at: number, out: Frames, to = 0): void {
-  for (let row = 0; row < 3; row += 1)
-    for (let column = 0; column < 3; column += 1) out[to + 3 * row + column] = frames[at + 3 * column + row] as number;
-  for (let row = 0; row < 3; row += 1)
-    out[to + 9 + row] = -(
-      (out[to + 3 * row] as number) * (frames[at + 9] as number) +
-      (out[to + 3 * row + 1] as number) * (frames[at + 10] as number) +
-      (out[to + 3 * row + 2] as number) * (frames[at + 11] as number)
-    );
-}
-
 /** The same direction with the length 1. */
 export function unit([x, y, z]: Vector): Vector {
   const length = Math.hypot(x, y, z);
   return length > 0 ? [x / length, y / length, z / length] : [0, 0, 1];
+}
+
+/** Whether a part stands otherwise in one than in the other, so that it is seen: by a millimetre, or half a degree. */
+export function isElsewhere(a: Frames, b: Frames, at: number): boolean {
+  for (let index = 0; index < frameSize; index += 1)
+    if (Math.abs((a[at + index] as number) - (b[at + index] as number)) > (index < 9 ? 0.009 : 1)) return true;
+  return false;
 }

@@ -1,24 +1,20 @@
 export { type Led, led } from "./along";
 export { type Beginning, beginnings, begun } from "./beginnings";
 export { Chain, type FreeJoint, freeJoints } from "./chain";
-export { distanceOf, type Nearness, nearness } from "./distance";
 export { type Fault, faultsOf } from "./faults";
-export { type Frames, frameOfPlace, frameSize, inverseFrame, joinFrames, placeOfFrame, pointIn, unit } from "./frames";
+export { type Frames, frameOfPlace, frameSize, isElsewhere, joinFrames, placeOfFrame, pointIn, unit } from "./frames";
 export { type Aim, Inverse, type Reached } from "./inverse";
-export { linkageJoins } from "./linkage";
 export { type Gaze, lookAt } from "./lookAt";
-export { type Meeting, Meetings, type Met, meetingKey, metWords, partWords, usualNearMm } from "./meeting";
-export { largestMeshBytes, readMesh } from "./mesh/readMesh";
+export { type Meeting, Meetings, type Met, meetingKey, metWords, partWords } from "./meeting";
+export { readMesh } from "./mesh/readMesh";
 export { mirroredParts } from "./mirror";
-export { assembleBench, figuresOnBench, plainFigure } from "./plainFigure";
+export { assembleBench, figuresOnBench } from "./plainFigure";
 export { carriesG, type ReachCloud, reachCloud } from "./reachCloud";
 export {
   type Assembly,
   assemble,
   assemblyOf,
-  figureOfRig,
   partFrame,
-  partOf,
   placeOf,
   type Standing,
   setTargets,
@@ -30,8 +26,6 @@ export { type UrdfFiles, urdfOf } from "./urdf/write";
 export {
   type Bearing,
   bearingOf,
-  bearings,
-  inertiaOf,
   type Load,
   loadAt,
   mayHoldNmm,

@@ -27,9 +27,6 @@ interface Solid {
   readonly rest: Frames;
 }
 
-/** Solids closer than this are called near. */
-export const usualNearMm = 3;
-
 /**
  * Finds what meets: parts with each other, the table and what stands around. Made once for a project; `look` then asks how an assembly stands now. Parts that
  * are fixed to each other, neighbours at a joint and pairs that may touch are left out, and so are things that meet nothing that moves.

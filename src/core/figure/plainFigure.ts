@@ -14,7 +14,7 @@ import { type Assembly, assemble } from "./stand";
 const gapMm = 70;
 
 /** A figure that a rig has until somebody makes one: its servos in a row, each with a horn that turns as it does. */
-export function plainFigure(rig: Rig, joints: readonly Joint[], yMm: number): Figure {
+function plainFigure(rig: Rig, joints: readonly Joint[], yMm: number): Figure {
   const own = joints.filter(({ rigId }) => rigId === rig.id);
   return {
     id: `plain-${rig.id}`,

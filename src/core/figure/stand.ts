@@ -1,4 +1,4 @@
-import { byId, type Figure, type Part, type Project } from "@core/project";
+import type { Figure, Part, Project } from "@core/project";
 import type { Vector } from "@core/shapes";
 import { type Frames, frameOfPlace, frameOfTurn, frameSize, joinFrames, unit } from "./frames";
 import { rockerWay } from "./linkage";
@@ -221,10 +221,3 @@ export function setTargets(now: Standing, targets: Readonly<Record<string, numbe
     if (target !== undefined && Number.isFinite(target)) now.targets[joint] = target;
   });
 }
-
-/** A figure that has this part; the one of its rig. */
-export const figureOfRig = (project: Pick<Project, "figures">, rigId: string): Figure | undefined =>
-  project.figures.find((one) => one.rigId === rigId);
-
-/** The part of a figure with this id. */
-export const partOf = (figure: Figure, partId: string): Part => byId(figure.parts, partId);

@@ -300,22 +300,7 @@ export interface Bearing {
   readonly share: number | null;
 }
 
-/** What each joint that moves a part has to hold, worst first. */
-export function bearings(
-  project: Pick<Project, "joints" | "cards">,
-  weights: Weights,
-  targets: ArrayLike<number>,
-  assembly: Assembly,
-): readonly Bearing[] {
-  const torques = weights.holding(targets);
-  const moved = new Set(assembly.movers);
-  const found = project.joints.flatMap((joint, place): Bearing[] => {
-    if (!moved.has(place)) return [];
-    return [bearingOf(project, joint, torques[place] as number)];
-  });
-  return found.sort((a, b) => (b.share ?? 0) - (a.share ?? 0));
-}
-
+/** What a joint has to hold, beside what its servo can. */
 export function bearingOf({ cards }: Pick<Project, "cards">, joint: Joint, torqueNmm: number): Bearing {
   const card = cards.find(({ id }) => id === joint.cardId);
   const canNmm = card ? stallTorqueNmm(card, null) : null;

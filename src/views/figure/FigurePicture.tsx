@@ -24,9 +24,13 @@ export function FigurePicture({ className, showsGhost = false }: FigurePicturePr
     const element = box.current;
     if (!element || isEmpty) return;
     const canvases: HTMLCanvasElement[] = [];
-    const painting = new Painting(scene.assembly, scene.things, scene.meshOf, frontal, () => {
+    const travelOf = (joint: number): readonly [number, number] => {
+      const axis = scene.joints[joint]?.axis;
+      return axis?.kind === "angle" ? [axis.travel.low, axis.travel.high] : [0, 4 * 360];
+    };
+    const painting = new Painting(scene.assembly, scene.things, scene.meshOf, frontal, travelOf, () => {
       const canvas = document.createElement("canvas");
-      canvas.className = "pointer-events-none absolute inset-0 size-full";
+      canvas.className = "pointer-events-none absolute";
       element.append(canvas);
       canvases.push(canvas);
       return canvas;

@@ -28,13 +28,15 @@ interface FigureStageProps extends FigureViewProps {
   readonly className?: string;
 }
 
-/** Whether this browser can draw in three dimensions. */
-function hasWebGl(): boolean {
+/** How this browser draws in three dimensions: with a graphics card, slowly without one, or not at all. */
+function webGl(): "quick" | "slow" | null {
+  if (new URLSearchParams(location.search).has("lines")) return null;
   try {
     const canvas = document.createElement("canvas");
-    return canvas.getContext("webgl2") !== null && !new URLSearchParams(location.search).has("lines");
+    if (canvas.getContext("webgl2", { failIfMajorPerformanceCaveat: true })) return "quick";
+    return document.createElement("canvas").getContext("webgl2") ? "slow" : null;
   } catch {
-    return false;
+    return null;
   }
 }
 
@@ -42,7 +44,7 @@ function hasWebGl(): boolean {
 export function FigureStage({ handles, className, ...view }: FigureStageProps) {
   const { scene, lookout } = view;
   const box = useRef<HTMLElement>(null);
-  const [isThree] = useState(hasWebGl);
+  const [drawsBy] = useState(webGl);
   const fitTo = (direction: { readonly aroundDeg: number; readonly upDeg: number } = lookout.outlook) => {
     const element = box.current;
     if (!element) return;
@@ -108,9 +110,9 @@ export function FigureStage({ handles, className, ...view }: FigureStageProps) {
         onKeyDown={onKeyDown}
         {...drags}
       >
-        {isThree ? (
+        {drawsBy ? (
           <Suspense>
-            <ThreeView {...view} />
+            <ThreeView {...view} isSlow={drawsBy === "slow"} />
           </Suspense>
         ) : (
           <LineView {...view} />
@@ -134,7 +136,7 @@ export function FigureStage({ handles, className, ...view }: FigureStageProps) {
           All
         </button>
       </div>
-      {!isThree && (
+      {!drawsBy && (
         <p className="caption absolute bottom-2 left-2 rounded-sm bg-base-100/80 px-2 py-0.5">
           Drawn in lines: this browser has no WebGL.
         </p>

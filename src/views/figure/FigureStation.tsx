@@ -23,7 +23,7 @@ import { type Scene, useScene } from "./useScene";
 import { WeightPanel } from "./WeightPanel";
 
 const tabs: readonly (readonly [FigureTab, string])[] = [
-  ["hand", "By the hand"],
+  ["hand", "Hand"],
   ["parts", "Parts"],
   ["around", "Around"],
   ["weight", "Weight"],

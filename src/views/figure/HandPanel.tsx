@@ -194,8 +194,7 @@ function Directions({ hand }: { readonly hand: Hand }) {
           checked={keepsDirection}
           onChange={() => figureView.setState({ keepsDirection: !keepsDirection })}
         />
-        Keep pointing where it points ({formatNumber(-frame.turnDeg[1], 0)}° up, {formatNumber(frame.turnDeg[2], 0)}°
-        round)
+        Keep pointing ({formatNumber(-frame.turnDeg[1], 0)}° up, {formatNumber(frame.turnDeg[2], 0)}° round)
       </label>
       <div className="flex flex-wrap items-center gap-1">
         <button

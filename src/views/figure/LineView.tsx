@@ -31,10 +31,11 @@ export function LineView({ scene, lookout, meetings }: FigureViewProps) {
       });
       drawing.draw(to, camera);
       if (ghost) {
+        const stood = Float64Array.from(drawing.now.frames);
         scene.joints.forEach(({ id }, joint) => {
           drawing.now.targets[joint] = ghost[id] ?? (actual[joint] as number);
         });
-        drawing.draw(to, camera, 0.45, true);
+        drawing.draw(to, camera, 0.45, stood);
       }
       const at = new Float64Array(2);
       to.strokeStyle = "#c0392b";

@@ -3,6 +3,7 @@ import {
   type Frames,
   frameOfPlace,
   frameSize,
+  isElsewhere,
   partFrame,
   type Standing,
   stand,
@@ -45,14 +46,22 @@ import type { FigureViewProps } from "./viewProps";
 /** How many pictures were drawn: a page that rests draws none, and tests count them. */
 const counted = { pictures: 0 };
 
+interface ThreeViewProps extends FigureViewProps {
+  /** The computer draws it without a graphics card: then what moves by itself is shown a few times a second, so that the bench keeps its time. */
+  readonly isSlow: boolean;
+}
+
+/** Between two pictures of what moves by itself, in ms, where drawing is slow. */
+const slowMs = 250;
+
 /** The large picture in three dimensions. It draws only when something has moved. */
-export default function ThreeView(props: FigureViewProps) {
+export default function ThreeView(props: ThreeViewProps) {
   return (
     <Canvas
       flat
       frameloop="demand"
       shadows="percentage"
-      dpr={[1, 2]}
+      dpr={props.isSlow ? 1 : [1, 2]}
       gl={{ antialias: true, powerPreference: "low-power" }}
       camera={{ fov: 28, near: 10, far: 60_000, up: [0, 0, 1] }}
       className="absolute! inset-0"
@@ -63,7 +72,7 @@ export default function ThreeView(props: FigureViewProps) {
   );
 }
 
-function Stage({ scene, lookout, partId, thingId, jointId, meetings, cloud }: FigureViewProps) {
+function Stage({ scene, lookout, partId, thingId, jointId, meetings, cloud, isSlow }: ThreeViewProps) {
   const root = useThree((state) => state.scene);
   const camera = useThree((state) => state.camera) as PerspectiveCamera;
   const invalidate = useThree((state) => state.invalidate);
@@ -115,7 +124,13 @@ function Stage({ scene, lookout, partId, thingId, jointId, meetings, cloud }: Fi
     ghost.group.visible = false;
     show();
     invalidate();
-    const stops = [onLive(show), onGhost(show)];
+    let shownMs = 0;
+    const showLive = () => {
+      if (isSlow && performance.now() - shownMs < slowMs) return;
+      shownMs = performance.now();
+      show();
+    };
+    const stops = [onLive(showLive), onGhost(show)];
     return () => {
       for (const stop of stops) stop();
       root.remove(actual.group, ghost.group, around);
@@ -123,7 +138,7 @@ function Stage({ scene, lookout, partId, thingId, jointId, meetings, cloud }: Fi
       ghost.dispose();
       disposeOf(around);
     };
-  }, [scene, thingId, root, actual, ghost, invalidate]);
+  }, [scene, thingId, root, actual, ghost, isSlow, invalidate]);
 
   useEffect(() => {
     actual.mark(partId);
@@ -314,13 +329,6 @@ class Shown {
   }
 }
 
-/** Whether a part stands otherwise in one than in the other, so that it is seen: by a millimetre, or half a degree. */
-function isElsewhere(a: Frames, b: Frames, at: number): boolean {
-  for (let index = 0; index < frameSize; index += 1)
-    if (Math.abs((a[at + index] as number) - (b[at + index] as number)) > (index < 9 ? 0.009 : 1)) return true;
-  return false;
-}
-
 /** The travel of a joint, as an arc about its axle: from the one limit to the other. */
 function travelArc({ assembly, joints }: Scene, now: Standing, jointId: string): LineSegments | null {
   const joint = joints.findIndex(({ id }) => id === jointId);
@@ -361,7 +369,9 @@ function travelArc({ assembly, joints }: Scene, now: Standing, jointId: string):
 function cloudOf(places: Float32Array, worth: Float32Array, cubeMm: number): Points {
   const geometry = new BufferGeometry();
   geometry.setAttribute("position", new BufferAttribute(places, 3));
-  const most = Math.max(1e-6, ...worth.filter(Number.isFinite));
+  // The very best are few: beside them all else would look alike.
+  const sorted = worth.filter(Number.isFinite).sort();
+  const most = Math.max(1e-6, sorted[Math.floor(sorted.length * 0.85)] ?? 0);
   const [poor, good] = [new Color("#a5432f"), new Color("#3f8f5a")];
   const colors = new Float32Array(places.length);
   worth.forEach((value, at) => {

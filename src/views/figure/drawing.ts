@@ -1,4 +1,4 @@
-import { type Assembly, partFrame, type Standing, stand, standing } from "@core/figure";
+import { type Assembly, type Frames, isElsewhere, partFrame, type Standing, stand, standing } from "@core/figure";
 import type { Thing } from "@core/project";
 import type { MeshOf } from "@core/shapes";
 import type { Camera } from "./camera";
@@ -25,10 +25,12 @@ export class Drawing {
     for (const { body, part } of this.#hung) if (part < 0) body.frame.set(body.rest);
   }
 
-  /** Draws all of it as the targets in `now` say; with `onlyParts` without what stands around. */
-  draw(to: CanvasRenderingContext2D, camera: Camera, alpha = 1, onlyParts = false): void {
+  /** Draws all of it as the targets in `now` say; beside another drawing's frames only those parts that stand elsewhere. */
+  draw(to: CanvasRenderingContext2D, camera: Camera, alpha = 1, beside: Frames | null = null): void {
     stand(this.now);
-    const seen = onlyParts ? this.#hung.filter(({ part }) => part >= 0) : this.#hung;
+    const seen = beside
+      ? this.#hung.filter(({ part }) => part >= 0 && isElsewhere(this.now.frames, beside, partFrame(part)))
+      : this.#hung;
     for (const { body, part } of seen) {
       if (part >= 0) body.stand(this.now.frames, partFrame(part));
       body.look(camera);

@@ -22,6 +22,8 @@ interface Layer {
   readonly joints: readonly number[];
   readonly still: readonly ((value: number) => number)[];
   readonly canvas: HTMLCanvasElement;
+  /** The part of the picture that its canvas covers: left, top, width and height, in the picture's own px. */
+  place: readonly [number, number, number, number];
   drawn: string;
 }
 
@@ -34,16 +36,20 @@ export class Painting {
   readonly #layers: readonly Layer[];
   readonly #direction: Pick<Outlook, "aroundDeg" | "upDeg">;
   #camera: Camera | null = null;
+  readonly #travelOf: (joint: number) => readonly [number, number];
   #dense = 1;
+  #heightPx = 1;
 
-  /** `addCanvas` gives a canvas that lies over all before it. */
+  /** `travelOf` says from where to where a joint goes, by its place number; `addCanvas` gives a canvas that lies over all before it. */
   constructor(
     assembly: Assembly,
     things: readonly Thing[],
     meshOf: MeshOf,
     direction: Pick<Outlook, "aroundDeg" | "upDeg">,
+    travelOf: (joint: number) => readonly [number, number],
     addCanvas: () => HTMLCanvasElement,
   ) {
+    this.#travelOf = travelOf;
     this.#now = standing(assembly);
     this.#direction = direction;
     const around = (direction.aroundDeg * Math.PI) / 180;
@@ -85,6 +91,7 @@ export class Painting {
           joints,
           still: joints.map(() => steady(seenWay)),
           canvas: addCanvas(),
+          place: [0, 0, 0, 0],
           drawn: "",
         });
     }
@@ -106,12 +113,61 @@ export class Painting {
       }
     this.#dense = Math.min(window.devicePixelRatio || 1, 2);
     const [width, height] = [Math.round(widthPx * this.#dense), Math.round(heightPx * this.#dense)];
-    this.#camera = new Camera(fitted(balls, this.#direction, width, height), width, height);
+    const camera = new Camera(fitted(balls, this.#direction, width, height), width, height);
+    this.#camera = camera;
+    this.#heightPx = height;
     for (const layer of this.#layers) {
-      layer.canvas.width = width;
-      layer.canvas.height = height;
+      layer.place =
+        layer.joints.length === 0 ? [0, 0, width, height] : this.#reachOf(layer, camera, width, height, rests);
+      const [left, top, wide, high] = layer.place;
+      Object.assign(layer.canvas, { width: wide, height: high });
+      const { style } = layer.canvas;
+      style.left = `${left / this.#dense}px`;
+      style.top = `${top / this.#dense}px`;
+      style.width = `${wide / this.#dense}px`;
+      style.height = `${high / this.#dense}px`;
       layer.drawn = "";
     }
+  }
+
+  /** What a layer can come to cover, found by standing it in stances that are spread over the travel of its joints: a small canvas is painted quickly. */
+  #reachOf(
+    { hung, joints }: Layer,
+    camera: Camera,
+    width: number,
+    height: number,
+    rests: ArrayLike<number>,
+  ): Layer["place"] {
+    let [left, top, right, bottom] = [width, height, 0, 0];
+    const seen = new Float64Array(2);
+    for (let stance = 0; stance <= 40; stance += 1) {
+      this.#now.targets.set(rests);
+      joints.forEach((joint, at) => {
+        const [low, high] = this.#travelOf(joint);
+        // The ends of each first, then places between them.
+        const share = stance < 4 ? (stance >> (at & 1)) & 1 : (stance * 0.618 * (at + 1)) % 1;
+        if (stance > 0) this.#now.targets[joint] = low + share * (high - low);
+      });
+      stand(this.#now);
+      for (const { body, part } of hung) {
+        if (part >= 0) body.stand(this.#now.frames, partFrame(part));
+        const depth = camera.see(body.frame[9] as number, body.frame[10] as number, body.frame[11] as number, seen);
+        const reach = body.reachMm * camera.scaleAt(depth) + 3;
+        left = Math.min(left, (seen[0] as number) - reach);
+        right = Math.max(right, (seen[0] as number) + reach);
+        top = Math.min(top, (seen[1] as number) - reach);
+        bottom = Math.max(bottom, (seen[1] as number) + reach);
+      }
+    }
+    // Stances that were not tried reach a little further.
+    const [spareX, spareY] = [(right - left) * 0.05, (bottom - top) * 0.05];
+    const from = [Math.max(0, Math.floor(left - spareX)), Math.max(0, Math.floor(top - spareY))] as const;
+    return [
+      from[0],
+      from[1],
+      Math.max(1, Math.min(width, Math.ceil(right + spareX)) - from[0]),
+      Math.max(1, Math.min(height, Math.ceil(bottom + spareY)) - from[1]),
+    ];
   }
 
   /** Where the table ends at the back, as a share of the picture's height. */
@@ -121,8 +177,7 @@ export class Painting {
     const { middleMm, aroundDeg } = this.#camera.outlook;
     const around = (aroundDeg * Math.PI) / 180;
     this.#camera.see(middleMm[0] - 260 * Math.cos(around), middleMm[1] - 260 * Math.sin(around), 0, seen);
-    const height = this.#layers[0]?.canvas.height ?? 1;
-    return Math.max(0.2, Math.min(1, (seen[1] as number) / height));
+    return Math.max(0.2, Math.min(1, (seen[1] as number) / this.#heightPx));
   }
 
   /** Draws what has moved. `targetOf` says where a joint stands, by its place number. Gives how many layers were drawn. */
@@ -144,10 +199,11 @@ export class Painting {
     return drawn;
   }
 
-  #paint({ hung, canvas }: Layer, camera: Camera): void {
+  #paint({ hung, canvas, place }: Layer, camera: Camera): void {
     const to = canvas.getContext("2d");
     if (!to) return;
-    to.clearRect(0, 0, canvas.width, canvas.height);
+    to.setTransform(1, 0, 0, 1, -place[0], -place[1]);
+    to.clearRect(place[0], place[1], place[2], place[3]);
     for (const { body, part } of hung) {
       if (part >= 0) body.stand(this.#now.frames, partFrame(part));
       body.look(camera);

@@ -5,7 +5,7 @@ import { type Mesh, meshCaps, wordsAsText } from "@core/shapes";
 type Triangles = number[];
 
 /** Larger files are refused: a servo's part is not made of more. */
-export const largestMeshBytes = 30_000_000;
+const largestMeshBytes = 30_000_000;
 
 /**
  * Reads a surface from an STL file (text or binary) or an OBJ file, by what is in it. `mmPerUnit` is what one of its units is worth: 1 for files in mm, 1000 for those in m.
