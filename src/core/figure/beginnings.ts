@@ -225,7 +225,7 @@ const head: Beginning = {
   id: "head",
   name: "Head with eyes, lids and jaw",
   says: "neck turn and nod, two eyes, two lids, a jaw",
-  uses: 8,
+  uses: 7,
   make: (joints, newId) => {
     const maker = new Maker(joints, newId);
     const neck = maker.fixed("Post", null, at(0, 0, 0), 300, [

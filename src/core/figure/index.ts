@@ -1,9 +1,10 @@
+export type { Aim } from "./aim";
 export { type Led, led } from "./along";
 export { type Beginning, beginnings, begun } from "./beginnings";
 export { Chain, type FreeJoint, freeJoints } from "./chain";
 export { type Fault, faultsOf } from "./faults";
 export { type Frames, frameOfPlace, frameSize, isElsewhere, joinFrames, placeOfFrame, pointIn, unit } from "./frames";
-export { type Aim, Inverse, type Reached } from "./inverse";
+export { Inverse, type Reached } from "./inverse";
 export { type Gaze, lookAt } from "./lookAt";
 export { type Meeting, Meetings, type Met, meetingKey, metWords, partWords } from "./meeting";
 export { readMesh } from "./mesh/readMesh";
@@ -21,7 +22,8 @@ export {
   stand,
   standing,
 } from "./stand";
-export { baseName, figureOfUrdf, matchedByName, readUrdf, type UrdfJoint, type UrdfMachine } from "./urdf/read";
+export { figureOfUrdf, matchedByName, readUrdf, type UrdfJoint, type UrdfMachine } from "./urdf/read";
+export { baseName } from "./urdf/reader";
 export { type UrdfFiles, urdfOf } from "./urdf/write";
 export {
   type Bearing,

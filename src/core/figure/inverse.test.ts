@@ -1,8 +1,9 @@
 import type { Vector } from "@core/shapes";
 import { expect, test } from "vitest";
+import type { Aim } from "./aim";
 import { Chain, type FreeJoint } from "./chain";
 import { anyArm, assembled, figureOf, seeded, turning } from "./fixtures";
-import { type Aim, Inverse } from "./inverse";
+import { Inverse } from "./inverse";
 
 function ready(figure: ReturnType<typeof anyArm>, free: readonly FreeJoint[]): Inverse {
   const [tip] = figure.tips;

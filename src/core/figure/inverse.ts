@@ -1,16 +1,6 @@
-import type { Vector } from "@core/shapes";
+import { type Aim, columnOf, errorsOf, isNear, mmPerUnit, nearDeg, nearMm, offDegOf, offMmOf } from "./aim";
 import type { Chain, FreeJoint } from "./chain";
 import { halton } from "./halton";
-
-/**
- * Where a tip is wanted.
- *
- * `atMm` alone leaves it to point as it likes; `along` says where its x points besides, and `up` where its z does. `lookAt` has it look at a place, wherever it
- * stands itself.
- */
-export type Aim =
-  | { readonly kind: "place"; readonly atMm: Vector; readonly along: Vector | null; readonly up: Vector | null }
-  | { readonly kind: "lookAt"; readonly atMm: Vector };
 
 export interface Reached {
   readonly isReached: boolean;
@@ -21,11 +11,6 @@ export interface Reached {
   readonly rounds: number;
 }
 
-/** Near enough to be called reached: a tenth of what a hobby servo can be told. */
-const nearMm = 0.02;
-const nearDeg = 0.02;
-/** A wrong direction of one radian weighs as much as this way: about the length of a hand. */
-const mmPerUnit = 100;
 const mostRounds = 60;
 /** A joint goes no further in one step: beyond, its circle is no line any more. */
 const longestStepDeg = 45;
@@ -278,98 +263,6 @@ function squared(errors: Float64Array, rows: number): number {
   for (let row = 0; row < rows; row += 1) sum += (errors[row] as number) ** 2;
   return sum;
 }
-
-/** What is wrong of a tip, in mm: its place in rows 0 to 2, then its x and its z, or its look. Gives how many rows there are. */
-function errorsOf(aim: Aim, tip: Float64Array, out: Float64Array): number {
-  const [x, y, z] = aim.atMm;
-  const [dx, dy, dz] = [x - (tip[9] as number), y - (tip[10] as number), z - (tip[11] as number)];
-  if (aim.kind === "lookAt") {
-    const far = Math.sqrt(dx * dx + dy * dy + dz * dz) || 1;
-    out[0] = mmPerUnit * (dx / far - (tip[0] as number));
-    out[1] = mmPerUnit * (dy / far - (tip[3] as number));
-    out[2] = mmPerUnit * (dz / far - (tip[6] as number));
-    return 3;
-  }
-  out[0] = dx;
-  out[1] = dy;
-  out[2] = dz;
-  let rows = 3;
-  if (aim.along) {
-    for (let row = 0; row < 3; row += 1)
-      out[rows + row] = mmPerUnit * ((aim.along[row] as number) - (tip[3 * row] as number));
-    rows += 3;
-  }
-  if (aim.up) {
-    for (let row = 0; row < 3; row += 1)
-      out[rows + row] = mmPerUnit * ((aim.up[row] as number) - (tip[3 * row + 2] as number));
-    rows += 3;
-  }
-  return rows;
-}
-
-/** What one degree of a joint mends of these errors. */
-function columnOf(aim: Aim, tip: Float64Array, slopes: Float64Array, joint: number, out: Float64Array): void {
-  const from = 6 * joint;
-  const to = 9 * joint;
-  const [vx, vy, vz] = [slopes[from] as number, slopes[from + 1] as number, slopes[from + 2] as number];
-  if (aim.kind === "lookAt") {
-    turnedBy(slopes, from + 3, tip, 0, out, to);
-    const dx = aim.atMm[0] - (tip[9] as number);
-    const dy = aim.atMm[1] - (tip[10] as number);
-    const dz = aim.atMm[2] - (tip[11] as number);
-    const far = Math.sqrt(dx * dx + dy * dy + dz * dz) || 1;
-    const along = (vx * dx + vy * dy + vz * dz) / (far * far);
-    out[to] = (out[to] as number) + (mmPerUnit * (vx - along * dx)) / far;
-    out[to + 1] = (out[to + 1] as number) + (mmPerUnit * (vy - along * dy)) / far;
-    out[to + 2] = (out[to + 2] as number) + (mmPerUnit * (vz - along * dz)) / far;
-    return;
-  }
-  out[to] = vx;
-  out[to + 1] = vy;
-  out[to + 2] = vz;
-  let rows = 3;
-  if (aim.along) {
-    turnedBy(slopes, from + 3, tip, 0, out, to + rows);
-    rows += 3;
-  }
-  if (aim.up) turnedBy(slopes, from + 3, tip, 2, out, to + rows);
-}
-
-/** How a turn moves the end of one of the tip's axes, in the weight of directions. */
-function turnedBy(
-  slopes: Float64Array,
-  turn: number,
-  tip: Float64Array,
-  axis: number,
-  out: Float64Array,
-  to: number,
-): void {
-  const [wx, wy, wz] = [slopes[turn] as number, slopes[turn + 1] as number, slopes[turn + 2] as number];
-  const [x, y, z] = [tip[axis] as number, tip[3 + axis] as number, tip[6 + axis] as number];
-  out[to] = mmPerUnit * (wy * z - wz * y);
-  out[to + 1] = mmPerUnit * (wz * x - wx * z);
-  out[to + 2] = mmPerUnit * (wx * y - wy * x);
-}
-
-const offMmOf = (aim: Aim, errors: Float64Array): number =>
-  aim.kind === "lookAt" ? 0 : Math.hypot(errors[0] as number, errors[1] as number, errors[2] as number);
-
-/** By how much it points elsewhere: the greater of its axes. A chord of length c spans 2·asin(c/2). */
-function offDegOf(aim: Aim, errors: Float64Array): number {
-  const isLook = aim.kind === "lookAt";
-  const axes = isLook ? 1 : (aim.along ? 1 : 0) + (aim.up ? 1 : 0);
-  let worst = 0;
-  for (let axis = 0; axis < axes; axis += 1) {
-    const row = (isLook ? 0 : 3) + 3 * axis;
-    const chord = Math.hypot(errors[row] as number, errors[row + 1] as number, errors[row + 2] as number) / mmPerUnit;
-    worst = Math.max(worst, (2 * Math.asin(Math.min(1, chord / 2)) * 180) / Math.PI);
-  }
-  return worst;
-}
-
-/** Well within what counts as reached, so that what is reached once is reached again from there. */
-const isNear = (aim: Aim, errors: Float64Array): boolean =>
-  offMmOf(aim, errors) < nearMm / 4 && offDegOf(aim, errors) < nearDeg / 4;
 
 /** Solves (A + damping) · x = b for those that are not barred, by Cholesky's way; the others are 0. */
 function solveDamped(
