@@ -1,6 +1,7 @@
 import { demoProject } from "@core/demo";
 import { handOff, machineOf } from "@core/handOff";
 import { byId, emptyRoutine, type Project, setWindow, usualHandOff } from "@core/project";
+import { freshMove } from "@core/steps";
 import { expect, test } from "vitest";
 import { benchFrames, runC, runPython, saidFrames } from "./fuzz/handedOff";
 import { eventDifference, handOffDifference } from "./fuzz/handOff";
@@ -117,6 +118,33 @@ test("a routine of a lane alone, without a step (found by 200 made-up rigs: it r
   const bare: Project = { ...demo, routines: [{ ...emptyRoutine("lane", "Lane"), lanes }] };
   for (const language of ["c", "python"] as const)
     expect(handOffDifference(bare, [], language, { frames: 150, targets: 10 })).toEqual(expect.any(Number));
+});
+
+test("a hand that is led straight and round goes the same way in code, as near as is said of its keys", () => {
+  const pose = (id: string, turntable: number) => ({
+    id,
+    name: id,
+    group: "",
+    targets: { turntable, shoulder: 30, elbow: 80 },
+  });
+  const step = (id: string, poseId: string, viaMm: [number, number, number] | null) => ({
+    ...freshMove(id, poseId),
+    pace: { kind: "time" as const, moveMs: 1500 },
+    holdMs: 200,
+    path: { tipId: "trellis-grip", viaMm, mmPerS: null },
+  });
+  const steps = [freshMove("a", "left"), step("b", "right", null), step("c", "left", [120, -60, 120])];
+  const ledArm: Project = {
+    ...demo,
+    poses: [pose("left", -40), pose("right", 40)],
+    routines: [{ ...emptyRoutine("led", "Led"), steps }],
+    leads: [],
+    pads: [],
+  };
+  for (const language of ["c", "python"] as const) {
+    const same = handOffDifference(ledArm, [], language, { frames: 260, targets: 10 });
+    expect(typeof same === "string" ? same : same > 5 * 260).toBe(true);
+  }
 });
 
 test.each(["3 arms", "for", "let", "首", "*/ /* \u202E", "Count"])(
