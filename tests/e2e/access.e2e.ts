@@ -6,6 +6,7 @@ import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { startServer } from "./served";
 
 const axeSource = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
 const pages = [
@@ -14,7 +15,7 @@ const pages = [
   "/drive",
   "/calibrate",
   "/inputs",
-  "/figure",
+  "/figure?lines",
   "/poses",
   "/routine",
   "/bus",
@@ -217,7 +218,9 @@ test.each(["day", "night"])(
 
 test("nor on any tab of Remote with its doors open, nor on a pad, by day and by night", async () => {
   const hands = handsOn(page);
-  await page.goto(`${inject("baseUrl")}/remote`);
+  // A server has one bench: beside a sitting that lets pads in on the shared one, this would have no door of its own.
+  const { url, server } = await startServer();
+  await page.goto(`${url}/remote`);
   await page.waitForSelector("main [data-control]");
   await page.evaluate(axeSource);
   const showTab = (place: number) => page.click(`[role=tab]:nth-child(${place})`);
@@ -227,7 +230,7 @@ test("nor on any tab of Remote with its doors open, nor on a pad, by day and by 
   const context = await browser.createBrowserContext();
   const pad = await context.newPage();
   await pad.setViewport({ width: 390, height: 844, hasTouch: true, isMobile: true });
-  await pad.goto(`${inject("baseUrl")}/pad#${code}`);
+  await pad.goto(`${url}/pad#${code}`);
   await pad.waitForSelector("form");
   await pad.evaluate(axeSource);
   expect(await seriousFaults(pad)).toEqual([]);
@@ -250,6 +253,9 @@ test("nor on any tab of Remote with its doors open, nor on a pad, by day and by 
   await showTab(3);
   for (const door of ["OSC door", "sACN door"]) await page.click(`[aria-label='${door}']`);
   await context.close();
+  await page.goto(`${inject("baseUrl")}/remote`);
+  await page.waitForSelector("main [data-control]");
+  server.kill();
 });
 
 test("what a mouse reads by resting, the keyboard's focus and a resting finger read as well", async () => {

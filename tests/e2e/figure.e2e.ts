@@ -63,6 +63,9 @@ test("at rest the large picture is not drawn; when a joint turns it is", async (
 
 test("an arm is made from a ready-made beginning, with the rig's own joints", async () => {
   const hands = handsOn(page);
+  // From here on it is drawn in lines, by the same handles: without a graphics card three dimensions take the processors from all other sittings.
+  await page.goto(`${inject("baseUrl")}/figure?lines`);
+  await page.waitForSelector("[data-drawn-by=lines]");
   await hands.choose("Whose figure", "Trellis");
   await tab("parts");
   await hands.press("Begin anew");
@@ -211,7 +214,10 @@ test("a straight move that would meet the pot is found, mended and played", asyn
 
 test("a figure goes out to a file, and one is read from a file of other make: looked at first, matched, taken", async () => {
   const hands = handsOn(page);
-  await hands.goTo("figure");
+  await hands.untilSaved();
+  await page.goto(`${inject("baseUrl")}/figure?lines`);
+  await page.waitForSelector("[data-drawn-by=lines]");
+  await hands.choose("Whose figure", "Trellis");
   await tab("file");
   const folder = mkdtempSync(join(tmpdir(), "figure-"));
   const file = join(folder, "lift.urdf");
