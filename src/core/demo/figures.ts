@@ -225,7 +225,7 @@ const tawny: Figure = {
       "Head",
       "tawny-neck",
       at(0, 0, 12),
-      turns([0, 1, 0], byJoint("neck-nod")),
+      turns([0, 1, 0], byJoint("neck-nod", -1)),
       180,
       [
         body(rod(60, 46), feather, at(3, 0, 58, alongX)),
