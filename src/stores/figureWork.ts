@@ -1,44 +1,56 @@
 import type { Project } from "@core/project";
 import type { FigureNews, FigureOrder } from "@worker/figureWorker";
 
-/** The worker that looks at all that a figure can do; started when it is first asked. */
-let worker: Worker | null = null;
+/** One worker for each kind of answer: a cloud and the worst stances may be asked for at once. Started when it is first asked. */
+type Answer = FigureNews["kind"];
+const answerOf = (kind: FigureOrder["kind"]): Answer => (kind === "worst" ? "worst" : "cloud");
+
+interface Asking {
+  readonly worker: Worker;
+  /** The question that it works on; none while it rests. */
+  ask: number | null;
+}
+
+const workers = new Map<Answer, Asking>();
 let asked = 0;
-const waiting = new Map<number, (news: FigureNews) => void>();
 
-function start(): Worker {
-  const started = new Worker(new URL("../worker/figureWorker.ts", import.meta.url), { type: "module" });
-  started.onmessage = ({ data }: MessageEvent<FigureNews>) => {
-    waiting.get(data.ask)?.(data);
-    waiting.delete(data.ask);
-  };
-  // What broke must not end all asking: the next one begins with a fresh worker.
-  started.onerror = () => stop();
-  return started;
-}
-
-function stop(): void {
-  worker?.terminate();
-  worker = null;
-  waiting.clear();
-}
-
-/** Asks it. Whatever it still works on is given up: only the last question counts. Gives the way to give this one up. */
+/** Asks for something that takes a while. Of two questions of one kind only the last counts. Gives the way to give this one up. */
 export function askFigure(
   project: Project,
   order: Omit<FigureOrder, "ask" | "project">,
   answer: (news: FigureNews) => void,
 ): () => void {
-  if (waiting.size > 0) stop();
-  worker ??= start();
+  const kind = answerOf(order.kind);
+  giveUp(kind);
+  const asking = workers.get(kind) ?? { worker: start(), ask: null };
+  workers.set(kind, asking);
   asked += 1;
   const ask = asked;
-  waiting.set(ask, answer);
+  asking.ask = ask;
+  asking.worker.onmessage = ({ data }: MessageEvent<FigureNews>) => {
+    if (data.ask !== ask) return;
+    asking.ask = null;
+    answer(data);
+  };
+  // What broke must not end all asking: the next question begins with a fresh worker.
+  asking.worker.onerror = () => giveUp(kind);
   const { figures, rigs, joints, cards, meshes, things } = project;
-  worker.postMessage({
+  asking.worker.postMessage({
     ...order,
     ask,
     project: { figures, rigs, joints, cards, meshes, things },
   } satisfies FigureOrder);
-  return () => void waiting.delete(ask);
+  return () => {
+    if (asking.ask === ask) giveUp(kind);
+  };
+}
+
+const start = (): Worker => new Worker(new URL("../worker/figureWorker.ts", import.meta.url), { type: "module" });
+
+/** Ends a worker that is still busy: a long look cannot be interrupted otherwise. */
+function giveUp(kind: Answer): void {
+  const asking = workers.get(kind);
+  if (!asking || asking.ask === null) return;
+  asking.worker.terminate();
+  workers.delete(kind);
 }

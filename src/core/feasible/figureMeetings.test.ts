@@ -5,6 +5,7 @@ import { freshMove, type Move } from "@core/steps";
 import { expect, test } from "vitest";
 import { examine } from "./examine";
 import { mendEdit } from "./mend";
+import { stretchToFeasible } from "./stretch";
 
 /** Two poses of the demo's arm, to the left and to the right of a post that stands in its way. */
 const pose = (id: string, turntable: number): Pose => ({
@@ -113,4 +114,23 @@ test("a way through the arm's own foot is named, with what would pass", () => {
   // A tip that is gone is said as well, and the move goes on.
   const lost = { ...across, figures: across.figures.map((figure) => ({ ...figure, tips: [] })) };
   expect(findingsOf(lost, "way")[0]?.sentence).toContain("not there any more");
+});
+
+test("a straight move in too much haste is given time, and is straight still", () => {
+  const { project } = bench(moves({ path: { tipId: "trellis-grip", viaMm: null, mmPerS: 2000 } }), false);
+  // Each of the ways on offer mends the joint that it is offered for.
+  const [worst] = findingsOf(project, "speed").filter(({ stepId }) => stepId === "b");
+  expect(worst?.mends.map(({ kind }) => kind)).toEqual(["waySpeed", "moveMs"]);
+  for (const mend of worst?.mends ?? []) {
+    const mended = applyEdit(mendEdit(project.routines[0] as Routine, mend), project);
+    expect(mended.ok && findingsOf(mended.value, "speed").some(({ jointId }) => jointId === worst?.jointId)).toBe(
+      false,
+    );
+  }
+  const stretched = stretchToFeasible("r", new Map(), 1).apply(project);
+  if (!stretched.ok) throw new Error(stretched.problem);
+  expect(findingsOf(stretched.value, "speed")).toEqual([]);
+  const step = stretched.value.routines[0]?.steps[1];
+  expect(step?.kind === "move" && step.path?.viaMm).toBe(null);
+  expect(step?.kind === "move" && (step.path?.mmPerS ?? 0) < 2000).toBe(true);
 });

@@ -332,16 +332,23 @@ export class JointLook {
       if (fromMs !== undefined && toMs !== undefined)
         return [{ kind: "lane", jointId: this.#motor.joint.id, fromMs, toMs, factor: roundUp(ratio, 0.01) }];
     }
-    const step = stepUnder(this.#score, atMs)?.step;
-    if (step?.kind !== "move") return [];
-    const moveMs = step.pace.kind === "time" ? step.pace.moveMs : 0;
-    return this.#stepMends(step.id, moveMs * ratio, ratio);
+    const span = stepUnder(this.#score, atMs);
+    if (span?.step.kind !== "move") return [];
+    const { step } = span;
+    // A tip that is led at a speed of its own has another time than the move says.
+    const ownMs = step.pace.kind === "time" ? step.pace.moveMs : 0;
+    return this.#stepMends(step.id, (step.path?.mmPerS ? span.arriveMs - span.fromMs : ownMs) * ratio, ratio);
   }
 
   /** Ways to give a move so much time; `ratio` is how many times as long that is, for one that goes by its speed. */
   #stepMends(stepId: string, neededMs: number, ratio: number): Mend[] {
     const step = this.#score.spans.find((span) => span.step.id === stepId)?.step;
     if (step?.kind !== "move") return [];
+    if (step.path?.mmPerS)
+      return [
+        { kind: "waySpeed", stepId, mmPerS: Math.max(0.1, Math.floor((step.path.mmPerS / ratio) * 10) / 10) },
+        { kind: "moveMs", stepId, moveMs: roundUp(neededMs, 10) },
+      ];
     if (step.pace.kind === "speed") return [{ kind: "speed", stepId, degPerS: step.pace.degPerS / ratio }];
     const moveMs = roundUp(neededMs, 10);
     const wayDeg = this.#longestWay(stepId);

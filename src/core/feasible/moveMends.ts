@@ -56,6 +56,14 @@ export const moveMends = {
         delaysMs: { ...step.delaysMs, [mend.jointId]: mend.delayMs },
       })),
   }),
+  /** Leads a tip at another speed. */
+  waySpeed: mendKind<OfStep & { readonly mmPerS: number }>({
+    words: ({ mmPerS }) => `Lead it at ${mmPerS} mm/s`,
+    edit: (routine, mend) =>
+      ofMove(routine, mend, "way", (step) =>
+        step.path ? { ...step, path: { ...step.path, mmPerS: mend.mmPerS } } : step,
+      ),
+  }),
   /** All others of a move wait until this one has arrived. */
   goesFirst: mendKind<
     OfStep & { readonly label: string; readonly others: readonly string[]; readonly delayMs: number }

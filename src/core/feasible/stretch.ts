@@ -171,7 +171,7 @@ class Looker implements Look {
     if (!isMuch(shares.moves)) return;
     const nested = track.nestedAt(atMs);
     if (nested) this.#needWithin(score, track, start, jointId, [fromMs, toMs], nested, ratio, isAbrupt);
-    const span = shares.piece && spanOf(score, shares.piece.stepId);
+    const span = shares.stepId === null ? undefined : spanOf(score, shares.stepId);
     if (span?.step.kind !== "move") return;
     const { easing, pace, id: stepId } = span.step;
     if (isAbrupt && easing.kind !== "leastJerk" && pace.kind === "time")

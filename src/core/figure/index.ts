@@ -4,6 +4,7 @@ export { type Beginning, beginnings, begun } from "./beginnings";
 export { Chain, type FreeJoint, freeJoints } from "./chain";
 export { type Fault, faultsOf } from "./faults";
 export { type Frames, frameOfPlace, frameSize, isElsewhere, joinFrames, placeOfFrame, pointIn, unit } from "./frames";
+export { withFreshIds } from "./freshIds";
 export { Inverse, type Reached } from "./inverse";
 export { type Gaze, lookAt } from "./lookAt";
 export { type Meeting, Meetings, type Met, meetingKey, metWords, partWords } from "./meeting";

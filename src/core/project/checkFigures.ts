@@ -3,10 +3,19 @@ import type { Figure, Part } from "./figure";
 import { withoutLostFigures } from "./lostFigures";
 import type { Project } from "./project";
 
+/** Every two of them may meet: more could not be looked at while a hand drags. */
+const mostBodies = 1200;
+
 /** What the schema alone cannot say of figures: all that they name is there, one stands for each rig, and nothing hangs on or follows itself. */
 export function checkFigures(project: Project) {
   if (withoutLostFigures(project) !== project)
     return problem("figures: something that one of them names is not there.");
+  const bodies = project.figures.reduce(
+    (sum, { parts }) => sum + parts.reduce((own, part) => own + part.bodies.length, 0),
+    0,
+  );
+  if (bodies > mostBodies)
+    return problem(`figures: they are made of ${bodies} bodies; a bench has room for ${mostBodies}.`);
   const rigs = new Set<string>();
   for (const [index, figure] of project.figures.entries()) {
     const where = `figures → ${index} (${figure.label})`;

@@ -25,16 +25,19 @@ const axisSchema = vectorSchema.check(
  */
 const placeSchema = z.strictObject({ atMm: vectorSchema, turnDeg: vectorSchema });
 
+/** Beyond it no gear is built. */
+const ratio = between(-10_000, 10_000);
+
 /** What a moved part does: its **way**, in degrees or mm, as a number made of a joint's target or of another part's way. */
 const driveSchema = z.discriminatedUnion("kind", [
   /** way = ratio × target + offset; of no joint (null) it stands still at its offset. */
-  z.strictObject({ kind: z.literal("joint"), jointId: z.nullable(idSchema), ratio: finite, offset: finite }),
+  z.strictObject({ kind: z.literal("joint"), jointId: z.nullable(idSchema), ratio, offset: far }),
   /** way = ratio × the other's way + offset, kept within its range. */
   z.strictObject({
     kind: z.literal("part"),
     partId: idSchema,
-    ratio: finite,
-    offset: finite,
+    ratio,
+    offset: far,
     range: z.nullable(rangeSchema),
   }),
   /**

@@ -72,3 +72,15 @@ function heldMotion(motion: Motion, ids: ReadonlySet<string>, joints: ReadonlySe
     return by.jointId === null || joints.has(by.jointId) ? motion : { ...motion, by: { ...by, jointId: null } };
   return ids.has(by.partId) ? motion : { ...motion, by: still };
 }
+
+/** The same without surfaces that no body is made of any more. */
+export function withoutUnusedMeshes(project: Project): Project {
+  if (project.meshes.length === 0) return project;
+  const shapes = [
+    ...project.figures.flatMap(({ parts }) => parts.flatMap(({ bodies }) => bodies.map(({ shape }) => shape))),
+    ...project.things.map(({ shape }) => shape),
+  ];
+  const used = new Set(shapes.flatMap((shape) => (shape.kind === "mesh" ? [shape.meshId] : [])));
+  const meshes = project.meshes.filter(({ id }) => used.has(id));
+  return meshes.length === project.meshes.length ? project : { ...project, meshes };
+}

@@ -165,10 +165,12 @@ export class Track {
       clips.push(share);
     }
     const seen = clips.reduce((through, clip) => through * clip.letsThrough, 1);
-    const piece = this.#pieces.moveAt(this.#find(atMs));
+    const piece = this.#find(atMs);
+    const course = this.#pieces.courses[piece];
+    const isUnderWay = course && course.kind !== "nested" && atMs < (this.#pieces.ends[piece] as number);
     return {
       moves: lane && !lane.isAdd ? 0 : Math.abs(base) * seen,
-      piece: piece && atMs < piece.toMs ? piece : null,
+      stepId: isUnderWay ? course.stepId : null,
       lane: Math.abs(own) * seen,
       clips,
     };
@@ -239,8 +241,8 @@ function nestedAt(
 /** See `Track.sharesOf`; targets. */
 export interface Shares {
   readonly moves: number;
-  /** The move that is under way. */
-  readonly piece: JointMove | null;
+  /** The step whose move is under way, led or not. */
+  readonly stepId: string | null;
   readonly lane: number;
   readonly clips: readonly ClipShare[];
 }

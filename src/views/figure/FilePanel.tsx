@@ -1,5 +1,14 @@
-import { baseName, figureOfUrdf, matchedByName, readMesh, readUrdf, type UrdfMachine, urdfOf } from "@core/figure";
-import { addMesh, addParts, type Figure, here, type Joint, type Rig, setFigure } from "@core/project";
+import {
+  baseName,
+  figureOfUrdf,
+  matchedByName,
+  readMesh,
+  readUrdf,
+  type UrdfMachine,
+  urdfOf,
+  withFreshIds,
+} from "@core/figure";
+import { addParts, type Figure, here, type Joint, type Rig, setFigure } from "@core/project";
 import type { Mesh } from "@core/shapes";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { figureView } from "@stores/figureView";
@@ -113,6 +122,12 @@ async function exportUrdf(figure: Figure): Promise<void> {
   saveBytes(`${name}.zip`, zipSync({ [`${name}.urdf`]: strToU8(text), ...files }), "application/zip");
 }
 
+/** Parts and tips of all figures but this rig's: a file may be taken in a second time, for another machine. */
+function idsOfOthers(rigId: string): ReadonlySet<string> {
+  const others = projectNow().figures.filter((figure) => figure.rigId !== rigId);
+  return new Set(others.flatMap(({ parts, tips }) => [...parts, ...tips].map(({ id }) => id)));
+}
+
 interface LookProps {
   readonly opened: Opened;
   readonly rig: Rig;
@@ -135,7 +150,7 @@ function Look({ opened, rig, joints, hasFigure, onMatch, onDone }: LookProps) {
     const used = [...meshes.values()].filter(({ id }) =>
       made.value.parts.some(({ bodies }) => bodies.some(({ shape }) => shape.kind === "mesh" && shape.meshId === id)),
     );
-    if (edit(setFigure(made.value, used))) {
+    if (edit(setFigure(withFreshIds(made.value, idsOfOthers(rig.id), newId), used))) {
       onDone(null);
       figureView.setState({ tab: "parts", partId: null, tipId: null });
     }
@@ -188,7 +203,6 @@ function SurfaceSection({
     onTrouble(mesh.ok ? null : mesh.problem);
     if (!mesh.ok) return;
     const id = newId();
-    const added = edit(addMesh(mesh.value));
     const part = {
       id,
       label: mesh.value.label,
@@ -205,7 +219,7 @@ function SurfaceSection({
       color: "#8fa39c",
       isSolid: true,
     } as const;
-    if (added && edit(addParts(figure.id, [{ ...part, bodies: [body] }])))
+    if (edit(addParts(figure.id, [{ ...part, bodies: [body] }], [], [mesh.value])))
       figureView.setState({ tab: "parts", partId: id });
   };
   return (

@@ -4,8 +4,8 @@ import type { Vector } from "@core/shapes";
 import { edit, newId, useProject } from "@stores/document";
 import { figureView, useFigureView } from "@stores/figureView";
 import { ghostNow, showGhost } from "@stores/ghost";
-import { command } from "@stores/live";
-import { useState } from "react";
+import { command, onLive, pace } from "@stores/live";
+import { useEffect, useState } from "react";
 import { useStore } from "zustand";
 import { ChoiceField } from "../parts/ChoiceField";
 import { formatNumber } from "../parts/format";
@@ -23,6 +23,7 @@ export function HandPanel({ figure, hand }: HandPanelProps) {
   const { reached, meetings } = useStore(handStore);
   const keepsDirection = useFigureView((view) => view.keepsDirection);
   const showsReach = useFigureView((view) => view.showsReach);
+  useWhereItStands(hand);
   if (!hand)
     return (
       <p className="caption">
@@ -106,6 +107,22 @@ export function HandPanel({ figure, hand }: HandPanelProps) {
       )}
     </div>
   );
+}
+
+/** While no ghost is dragged the numbers follow the machine, as often as they can be read. */
+function useWhereItStands(hand: Hand | null): void {
+  useEffect(() => {
+    if (!hand) return;
+    let shown = hand.handleMm();
+    return onLive(() => {
+      if (ghostNow()) return;
+      hand.begin();
+      const now = hand.handleMm();
+      if (now.every((value, row) => Math.abs(value - (shown[row] as number)) < 0.5)) return;
+      shown = now;
+      handStore.setState(({ moves }) => ({ moves: moves + 1 }));
+    }, pace.words);
+  }, [hand]);
 }
 
 /** The figure's joints where the ghost has them, as a pose. */

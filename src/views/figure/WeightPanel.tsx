@@ -114,7 +114,7 @@ export function WeightPanel({ figure, scene, onCloud, showsCarry }: WeightPanelP
                       type="button"
                       className={`cursor-pointer underline decoration-dotted ${isTooMuch(can ? heaviest.torqueNmm / can : null, figure) ? "text-error" : ""}`}
                       title="Show where"
-                      onClick={() => showGhost(heaviest.targets)}
+                      onClick={() => showGhost(onlyOf(own, heaviest.targets))}
                     >
                       {kgCm(heaviest.torqueNmm)}
                     </button>
@@ -141,7 +141,8 @@ export function WeightPanel({ figure, scene, onCloud, showsCarry }: WeightPanelP
         ))}
         {tip && Number.isFinite(canCarryG) && (
           <li>
-            {tip.label} can carry <b>{formatNumber(canCarryG, 0)} g</b> where it stands now.
+            {tip.label} can carry <b>{formatNumber(canCarryG, 0)} g</b> where it stands now, its servos at no more than{" "}
+            {formatNumber(figure.useShare * 100, 0)} %.
           </li>
         )}
       </ul>
@@ -162,6 +163,12 @@ export function WeightPanel({ figure, scene, onCloud, showsCarry }: WeightPanelP
     </div>
   );
 }
+
+/** The targets of these joints alone: what is shown may be sent, and then it moves no other. */
+const onlyOf = (
+  joints: readonly Joint[],
+  targets: Readonly<Record<string, number>>,
+): Readonly<Record<string, number>> => Object.fromEntries(joints.map(({ id }) => [id, targets[id] as number]));
 
 const isTooMuch = (share: number | null, figure: Figure): boolean => share !== null && share > figure.useShare + 1e-9;
 

@@ -4,7 +4,7 @@ import { type Board, longestFrameLine } from "../board";
 import { checkProject } from "../checkProject";
 import { reservedLayoutIds } from "../layout";
 import { withoutLostControls } from "../lostControls";
-import { withoutLostFigures } from "../lostFigures";
+import { withoutLostFigures, withoutUnusedMeshes } from "../lostFigures";
 import { GoneError, listCaps, type Project, projectSchema } from "../project";
 import type { Edit } from "./edit";
 import { limitSentence } from "./limits";
@@ -17,7 +17,7 @@ export function applyEdit(edit: Edit, project: Project): Result<Project> {
   const changed = applied(edit, project);
   if (!changed.ok || changed.value === project) return changed;
   // Whatever was taken away: a control that worked it goes with it, and a figure lets go of it.
-  const after = withoutLostFigures(withoutLostControls(changed.value));
+  const after = withoutUnusedMeshes(withoutLostFigures(withoutLostControls(changed.value)));
   return checkShape(project, after) ?? checkWiring(project, after) ?? checkProject(after);
 }
 

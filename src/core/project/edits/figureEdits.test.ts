@@ -1,4 +1,4 @@
-import { assembleBench, beginnings, begun, stand, standing } from "@core/figure";
+import { assembleBench, beginnings, begun, stand, standing, withFreshIds } from "@core/figure";
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import { checkProject } from "../checkProject";
@@ -140,4 +140,56 @@ test("whatever is done to figures, in whatever order, the project can be opened 
     }),
     { numRuns: 150 },
   );
+});
+
+test("a figure of a file that is on the bench already, for another rig, gets ids of its own, and all in it holds together", () => {
+  const second = withFreshIds(
+    { ...trellis, id: "second", rigId: "vent" },
+    new Set(trellis.parts.map(({ id }) => id)),
+    (() => {
+      let made = 0;
+      return () => `fresh-${++made}`;
+    })(),
+  );
+  // Tips were not taken here, so they keep theirs but hang on the new parts.
+  expect(second.tips[0]?.partId).toMatch(/^fresh-/);
+  expect(refusal(setFigure({ ...trellis, id: "second", rigId: "vent" }))).toContain("used twice");
+  const after = done(setFigure({ ...second, tips: second.tips.map((tip) => ({ ...tip, id: "other-tip" })) }));
+  const taken = after.figures.find(({ id }) => id === "second");
+  expect(taken?.parts.length).toBe(trellis.parts.length);
+  expect(taken?.mayTouch.length).toBe(trellis.mayTouch.length);
+  const jaw = taken?.parts.find(({ label }) => label === "Other jaw")?.motion;
+  expect(
+    jaw?.kind === "turn" &&
+      jaw.by.kind === "part" &&
+      taken?.parts.some(({ id }) => jaw.by.kind === "part" && id === jaw.by.partId),
+  ).toBe(true);
+});
+
+test("a surface goes with the last body that is made of it: sixty machines from files do not fill the bench", () => {
+  const mesh = { id: "m", label: "M", lowMm: [0, 0, 0], highMm: [1, 1, 1], corners: "", faces: "" } as const;
+  const foot = trellis.parts[0] as (typeof trellis.parts)[number];
+  const part = {
+    ...foot,
+    id: "with-mesh",
+    bodies: [{ place: here, shape: { kind: "mesh", meshId: "m", scale: [1, 1, 1] }, color: "#123456", isSolid: true }],
+  } as const;
+  const having = done(addParts(trellis.id, [part], [], [mesh]));
+  expect(having.meshes.length).toBe(1);
+  expect(done(removePart(trellis.id, "with-mesh"), having).meshes).toEqual([]);
+});
+
+test("more bodies than can be looked at are refused, and a gear that nobody builds", () => {
+  const foot = trellis.parts[0] as (typeof trellis.parts)[number];
+  const crowd = Array.from({ length: 190 }, (_, at) => ({
+    ...foot,
+    id: `c${at}`,
+    bodies: Array.from({ length: 10 }, () => foot.bodies[0] as (typeof foot.bodies)[number]),
+  }));
+  expect(refusal(addParts(trellis.id, crowd))).toMatch(/bodies; a bench has room for 1200/);
+  const geared = changePart(trellis.id, "trellis-jaw", "gear", (part) => ({
+    ...part,
+    motion: { kind: "turn", axis: [0, 1, 0], by: { kind: "joint", jointId: "grip", ratio: 1e300, offset: 0 } },
+  }));
+  expect(refusal(geared)).not.toBe("it was made");
 });

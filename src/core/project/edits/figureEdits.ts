@@ -40,11 +40,16 @@ export const changePart = (figureId: string, partId: string, what: string, chang
   },
 });
 
-/** Adds parts, with tips on them. */
-export const addParts = (figureId: string, parts: readonly Part[], tips: readonly Tip[] = []): Edit => ({
+/** Adds parts, with tips on them, and the surfaces that they are made of. */
+export const addParts = (
+  figureId: string,
+  parts: readonly Part[],
+  tips: readonly Tip[] = [],
+  meshes: readonly Mesh[] = [],
+): Edit => ({
   name: parts.length === 1 ? "Add part" : "Add parts",
   apply: (project) =>
-    changeItem(project, "figures", figureId, (figure) => ({
+    changeItem({ ...project, meshes: [...project.meshes, ...meshes] }, "figures", figureId, (figure) => ({
       ...figure,
       parts: [...figure.parts, ...parts],
       tips: [...figure.tips, ...tips],
@@ -124,10 +129,4 @@ export const setThing = (thing: Thing, what = "thing"): Edit => ({
 export const removeThing = (thingId: string): Edit => ({
   name: "Remove thing",
   apply: (project) => removeItem(project, "things", thingId),
-});
-
-/** Adds a surface that was read from a file. */
-export const addMesh = (mesh: Mesh): Edit => ({
-  name: "Add mesh",
-  apply: (project) => addItem(project, "meshes", mesh),
 });
