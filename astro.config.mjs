@@ -6,6 +6,9 @@ import { layerAliases } from "./layers.mjs";
 import { offline } from "./offline.mjs";
 import { serving } from "./serving.mjs";
 
+/** Loading a module of core does nothing but define what it gives: so a page gets of a folder only what it uses, and none of the packages behind the rest. */
+const rollupOptions = { treeshake: { moduleSideEffects: (id) => !/\/src\/core\//.test(id) } };
+
 export default defineConfig({
   output: "static",
   adapter: node({ mode: "middleware" }),
@@ -14,7 +17,7 @@ export default defineConfig({
   vite: {
     plugins: [tailwindcss()],
     resolve: { alias: layerAliases },
-    worker: { format: "es" },
-    build: { target: "es2022" },
+    worker: { format: "es", rollupOptions },
+    build: { target: "es2022", rollupOptions },
   },
 });
