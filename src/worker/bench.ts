@@ -219,6 +219,7 @@ export class Bench {
       this.#engine.hearReading(index, this.#linkOf(joint)?.positions[joint.channel] ?? Number.NaN);
     }
     this.#engine.tick(nowMs);
+    this.simulation.weigh(nowMs);
     for (let at = 0; at < this.#boards.length; at += 1) {
       const { link, output } = this.#boards[at] as WiredBoard;
       // A fault of one board is that board's: the others get their frames.

@@ -1,6 +1,7 @@
 import { demoProject } from "@core/demo";
 import type { Encoding } from "@core/encodings";
 import { type Command, jointOf, shapeOf, snapshotLength } from "@core/engine";
+import { tipLead } from "@core/inputs";
 import {
   addCalibration,
   byId,
@@ -9,6 +10,7 @@ import {
   type Project,
   removeLead,
   rewireJoint,
+  type Source,
   setEncoding,
   setFrameHz,
   setSpeedLimit,
@@ -50,7 +52,17 @@ export interface Escape {
   readonly what: string;
 }
 
-const demo = demoProject();
+const greenhouse = demoProject();
+/** The greenhouse, with sources that lead the hand of its arm as well as what they led before. */
+const demo: Project = {
+  ...greenhouse,
+  leads: [
+    ...greenhouse.leads,
+    ...(["x", "y", "z"] as const).map((along, at) =>
+      tipLead(greenhouse, greenhouse.sources[at] as Source, "trellis-grip", along, `lead-hand-${along}`),
+    ),
+  ],
+};
 const { boards, joints } = demo;
 const buses = boards.filter(({ encoding }) => encoding.kind === "bus");
 const pulseBoards = boards.filter(({ encoding }) => encoding.kind !== "bus");

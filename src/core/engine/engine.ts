@@ -1,5 +1,5 @@
 import { heldBack, passGate } from "@core/gate";
-import { emptyProject, type Lead, type Project, type TakeData } from "@core/project";
+import { emptyProject, type Project, type TakeData } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import type { Recorded } from "@core/take";
 import { wishOf } from "./asking";
@@ -55,9 +55,22 @@ export class Engine {
   #frames = 0;
   #revision = 0;
   readonly #followers: Followers = {
-    onWish: (lead, joint, target, how) => this.#follow(lead, joint, target, how),
+    onWish: (leadId, joint, target, how) => this.#follow(leadId, joint, target, how),
     onAction: (action) => this.#act(action),
-    onRelease: (lead, joint) => this.#leave(joint, lead.id, "release"),
+    onRelease: (leadId, joint) => this.#leave(joint, leadId, "release"),
+    ground: {
+      mayMove: (leadId, joint, isTouched, isSteady) => {
+        const live = this.#joints[joint];
+        if (!isMovable(live)) return false;
+        const { hands } = live;
+        return hands.leadId === leadId || mayTake(hands.kind, "lead", live.joint.control, { isTouched, isSteady });
+      },
+      leadOf: (joint) => this.#joints[joint]?.hands.leadId ?? null,
+      standsAt: (joint) => {
+        const stands = this.#joints[joint]?.passage.target ?? 0;
+        return isMovable(this.#joints[joint]) ? (this.#wishes[joint] ?? stands) : stands;
+      },
+    },
   };
 
   /**
@@ -95,7 +108,9 @@ export class Engine {
     for (const [index, { hands }] of this.#joints.entries()) {
       if (hands.leadId === null) continue;
       const lead = this.#inputs.leads[this.#inputs.placeOfLead(hands.leadId)];
-      if (!lead?.aims.some((aim) => aim.joint === index)) this.#happen(index, "leadGone");
+      // The others of a tip go on by another name; what they had waits until one of them is moved.
+      if (lead?.ownerId !== hands.leadId || !lead.aims.some((aim) => aim.joint === index))
+        this.#happen(index, "leadGone");
     }
     for (const output of this.outputs)
       output.staged = Array.from(output.channels, (channel) => {
@@ -411,7 +426,7 @@ export class Engine {
       if (live.lead.sourceId !== sourceId) continue;
       // What was on its way through the chain moves nothing behind the thumb.
       live.wasQuiet = true;
-      for (const { joint } of live.aims) this.#leave(joint, live.lead.id, "leadGone");
+      for (const { joint } of live.aims) this.#leave(joint, live.ownerId, "leadGone");
     }
   }
 
@@ -446,18 +461,18 @@ export class Engine {
   }
 
   /** A lead's wish, where it has the joint or may take it. */
-  #follow(lead: Lead, joint: number, target: number, how: Wanting): void {
+  #follow(leadId: string, joint: number, target: number, how: Wanting): void {
     const live = this.#joints[joint];
     if (!isMovable(live)) return;
     const { hands } = live;
-    if (hands.leadId === lead.id) {
+    if (hands.leadId === leadId) {
       if (how.isBack) this.#happen(joint, "leadIsBack", target);
       if (how.isTouched) hands.touch(this.#lastMs);
       this.#wishes[joint] = target;
       return;
     }
     if (!mayTake(hands.kind, "lead", live.joint.control, how)) return;
-    this.#happen(joint, how.isTouched ? "leadTakes" : "leadGoesOn", target, lead.id);
+    this.#happen(joint, how.isTouched ? "leadTakes" : "leadGoesOn", target, leadId);
   }
 
   #act(action: Action): void {
@@ -483,8 +498,8 @@ export class Engine {
     const lead = this.#inputs.leads.find(
       (one) => one.isSteady && this.#inputs.isFollowed(one) && one.aims.some((aim) => aim.joint === index),
     );
-    if (!lead || hands.leadId === lead.lead.id) return false;
-    return this.#happen(index, "leadGoesOn", this.#wishes[index], lead.lead.id);
+    if (!lead || hands.leadId === lead.ownerId) return false;
+    return this.#happen(index, "leadGoesOn", this.#wishes[index], lead.ownerId);
   }
 }
 

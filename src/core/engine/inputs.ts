@@ -1,9 +1,10 @@
 import { Chain } from "@core/inputs";
 import { afarKeyOf, everyChangeCounts, type Moment, makesItself, silentAfterMs, valueAt } from "@core/origins";
-import { isSteady, type Lead, type Project, type Source } from "@core/project";
+import { isSteady, type Lead, type Project, type Source, tipOf } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { othersOf, type Surroundings } from "@core/shapers";
 import { dequal } from "dequal";
+import { type Ground, TipLeads } from "./tipLeads";
 
 /** A source as the engine lives with it. */
 interface LiveSource extends Moment {
@@ -30,12 +31,14 @@ interface LiveSource extends Moment {
 /** A lead as the engine lives with it: joints by their place, its chain at work. */
 export interface LiveLead {
   readonly lead: Lead;
+  /** Under which lead's name it has its joints: its own, or, where several lead one tip, that of the first. */
+  readonly ownerId: string;
   readonly source: number;
   /** The places of the other sources that its chain listens to. */
   readonly others: readonly number[];
   readonly chain: Chain;
   readonly isSteady: boolean;
-  /** What its joints get at 0 and at 1 of what comes out; for a lead to one joint that is what comes out itself. */
+  /** What its joints get at 0 and at 1 of what comes out; for a lead to one joint that is what comes out itself. Those of a tip are worked out together. */
   readonly aims: readonly { readonly joint: number; readonly atZero: number; readonly atOne: number }[];
   /** All that its value and its aims come from, to see whether an edit gave them another meaning. */
   readonly meaning: readonly unknown[];
@@ -57,10 +60,12 @@ export interface Wanting {
 /** What the engine does with what the leads say. */
 export interface Followers {
   /** A lead wants a joint at this target. */
-  readonly onWish: (lead: Lead, joint: number, target: number, how: Wanting) => void;
+  readonly onWish: (leadId: string, joint: number, target: number, how: Wanting) => void;
   readonly onAction: (action: Extract<Lead["target"], { kind: "action" }>["action"]) => void;
   /** The source of a lead has vanished, and a joint that it has is to be released. */
-  readonly onRelease: (lead: Lead, joint: number) => void;
+  readonly onRelease: (leadId: string, joint: number) => void;
+  /** What leads to tips have to know of joints. */
+  readonly ground: Ground;
 }
 
 // Made once: this is asked for every lead in every tick.
@@ -83,6 +88,7 @@ export class Inputs {
   #sources: LiveSource[] = [];
   #placeOf = new Map<string, number>();
   #placesOfLeads = new Map<string, number>();
+  readonly #tips = new TipLeads();
   /** Sources by their id, wherever they stand now: a chain that lives on through a changed document still finds them. */
   readonly #around: Surroundings = {
     valueOf: (id) => this.#sources[this.#placeOf.get(id) ?? -1]?.value ?? Number.NaN,
@@ -120,6 +126,7 @@ export class Inputs {
     });
     this.#placeOf = new Map(project.sources.map((source, at) => [source.id, at]));
     this.#placesOfLeads = new Map(project.leads.map((lead, at) => [lead.id, at]));
+    this.#tips.configure(project);
     const leadsBefore = new Map(this.leads.map((live) => [live.lead.id, live]));
     this.leads = project.leads.map((lead): LiveLead => {
       const old = leadsBefore.get(lead.id);
@@ -128,13 +135,15 @@ export class Inputs {
       const meaning = meaningOf(project, lead);
       const isChanged = old && !dequal(old.meaning, meaning);
       const source = this.#placeOf.get(lead.sourceId) ?? -1;
+      const led = this.#tips.groupOf(lead);
       return {
         lead,
+        ownerId: led?.ownerId ?? lead.id,
         source,
         others: othersOf(lead.shapers).map((id) => this.#placeOf.get(id) ?? -1),
         chain: keepsChain ? old.chain : new Chain(lead.shapers, this.#around),
         isSteady: isSteady(project.sources[source] as Source),
-        aims: aimsOf(project, lead),
+        aims: led ? led.joints.map((joint) => ({ joint, atZero: 0, atOne: 0 })) : aimsOf(project, lead),
         meaning,
         wasOn: isChanged ? true : (old?.wasOn ?? true),
         wasQuiet: isChanged ? true : (old?.wasQuiet ?? false),
@@ -255,9 +264,13 @@ export class Inputs {
           : isBack
             ? touchedBack
             : touched;
-      for (const { joint, atZero, atOne } of live.aims)
-        followers.onWish(live.lead, joint, atZero + value * (atOne - atZero), how);
+      const { target } = live.lead;
+      if (target.kind === "tip") this.#tips.hear(target.tipId, target.along, value, how);
+      else
+        for (const { joint, atZero, atOne } of live.aims)
+          followers.onWish(live.lead.id, joint, atZero + value * (atOne - atZero), how);
     }
+    this.#tips.lead(followers.ground, followers.onWish);
     for (const live of this.#sources) {
       const next = live.further.shift();
       live.isTouched = next !== undefined;
@@ -293,8 +306,8 @@ export class Inputs {
     if (!live.isLost || live.hasFallenBack || ifLost.kind === "hold" || nowMs - live.lostMs < ifLost.afterMs) return;
     live.hasFallenBack = true;
     if (ifLost.kind === "release") {
-      for (const { lead, aims } of this.leads)
-        if (lead.sourceId === live.source.id) for (const { joint } of aims) onRelease(lead, joint);
+      for (const { lead, ownerId, aims } of this.leads)
+        if (lead.sourceId === live.source.id) for (const { joint } of aims) onRelease(ownerId, joint);
       return;
     }
     // Nobody moved it: where its lead has a joint, that goes there; it takes none.
@@ -327,7 +340,7 @@ export class Inputs {
 function aimsOf(project: Project, { target }: Lead): LiveLead["aims"] {
   if (target.kind === "joint")
     return [{ joint: project.joints.findIndex((one) => one.id === target.jointId), atZero: 0, atOne: 1 }];
-  if (target.kind === "action") return [];
+  if (target.kind === "action" || target.kind === "tip") return [];
   const from = project.poses.find((pose) => pose.id === target.fromPoseId);
   const to = project.poses.find((pose) => pose.id === target.toPoseId);
   return project.joints.flatMap(({ id }, joint) => {
@@ -345,5 +358,6 @@ function meaningOf(project: Project, { sourceId, shapers, target }: Lead): reado
     target.kind === "blend"
       ? project.poses.filter(({ id }) => id === target.fromPoseId || id === target.toPoseId).map((pose) => pose.targets)
       : [];
-  return [sourceId, shapers, target, heard, poses];
+  const figure = target.kind === "tip" ? tipOf(project, target.tipId)?.figure : null;
+  return [sourceId, shapers, target, heard, poses, figure];
 }

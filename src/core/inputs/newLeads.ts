@@ -1,8 +1,9 @@
 import type { OriginKind } from "@core/origins";
-import type { Joint, Lead, Project, Source } from "@core/project";
+import { type Joint, jointsMovingTip, type Lead, type Project, type Source } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import type { Shaper } from "@core/shapers";
 import { newSources } from "./newSource";
+import { tipLead } from "./tipLead";
 
 /** A lead that carries the whole range of a source onto the whole travel of a joint. A switch goes from the one end to the other. */
 export function plainLead(source: Source, joint: Joint, id: string): Lead {
@@ -30,6 +31,7 @@ export interface Wired {
 export const templateNames = {
   knobToAngle: "A knob to an angle",
   stickToPair: "A stick to pan and tilt",
+  stickToTip: "A stick to a hand or a look",
   encoderWithStore: "An encoder with store and recall",
   knobAndSwitch: "Knob and switch to a continuous servo",
   sensorOpens: "A sensor opens, and closes later",
@@ -78,6 +80,21 @@ export function fromTemplate(template: Template, project: Project, joint: Joint,
       const onto = (source: Source, to: Joint) =>
         lead(source, { kind: "joint", jointId: to.id }, [calm(source), ontoTravel(source, to)]);
       return wired(onto(axisOf("x"), joint), onto(axisOf("y"), tilt));
+    }
+    case "stickToTip": {
+      const tips = project.figures.flatMap((figure) => figure.tips);
+      const tip = tips.find(({ id }) => jointsMovingTip(project, id).includes(joint.id));
+      if (!tip)
+        return problem(`No tip of a figure is moved by ${joint.label}. Give its figure a tip first, at Figure.`);
+      const axes = have("stick", "Stick");
+      const axisOf = (axis: "x" | "y") =>
+        axes.find(({ origin }) => origin.kind === "stick" && origin.axis === axis) as Source;
+      // What reaches is moved over the table, what looks over the wall before it.
+      const forth = tip.does === "look" ? "z" : "x";
+      return wired(
+        tipLead(project, axisOf("x"), tip.id, "y", newId()),
+        tipLead(project, axisOf("y"), tip.id, forth, newId()),
+      );
     }
     case "encoderWithStore": {
       if (!isAngle) return needsAngle;

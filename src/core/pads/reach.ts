@@ -1,5 +1,5 @@
 import { type Control, worksOf } from "@core/controls";
-import { byId, type Lead, type Project } from "@core/project";
+import { byId, jointsMovingTip, type Lead, type Project } from "@core/project";
 import { jointsOf } from "@core/routine";
 import { othersOf } from "@core/shapers";
 
@@ -21,7 +21,8 @@ function addLead(project: Project, { target }: Lead, reached: Set<string>): void
   else if (target.kind === "blend") {
     addPose(project, target.fromPoseId, reached);
     addPose(project, target.toPoseId, reached);
-  } else if (target.action.kind === "goToPose") addPose(project, target.action.poseId, reached);
+  } else if (target.kind === "tip") for (const id of jointsMovingTip(project, target.tipId)) reached.add(id);
+  else if (target.action.kind === "goToPose") addPose(project, target.action.poseId, reached);
   else if (target.action.kind === "play") addRoutine(project, target.action.routineId, reached);
   // These move whatever plays, and that may be any joint.
   else if (["pause", "next", "previous"].includes(target.action.kind))

@@ -127,6 +127,7 @@ function checkJoints(project: Project) {
 function idsOfTarget(target: LeadTarget): readonly string[] {
   if (target.kind === "joint") return [target.jointId];
   if (target.kind === "blend") return [target.fromPoseId, target.toPoseId];
+  if (target.kind === "tip") return [target.tipId];
   const { action } = target;
   return action.kind === "goToPose" ? [action.poseId] : action.kind === "play" ? [action.routineId] : [];
 }
@@ -136,10 +137,12 @@ function checkPerformance(project: Project) {
   const sources = new Set(project.sources.map((source) => source.id));
   const poses = new Set(project.poses.map((pose) => pose.id));
   const routines = new Set(project.routines.map((routine) => routine.id));
+  const tips = project.figures.flatMap((figure) => figure.tips.map(({ id }) => id));
+  const known = new Set([...joints, ...poses, ...routines, ...tips]);
   for (const [index, lead] of project.leads.entries()) {
     const lost = [lead.sourceId, ...othersOf(lead.shapers)].find((id) => !sources.has(id));
     if (lost !== undefined) return problem(`leads → ${index}: there is no source “${lost}”.`);
-    const gone = idsOfTarget(lead.target).find((id) => !joints.has(id) && !poses.has(id) && !routines.has(id));
+    const gone = idsOfTarget(lead.target).find((id) => !known.has(id));
     if (gone !== undefined) return problem(`leads → ${index}: there is no “${gone}” to lead to.`);
     // Whether it fits its target is asked when it is wired; the gate holds back what does not.
     const flows = flowsOf(lead, project.sources);

@@ -59,7 +59,7 @@ export {
   type TroubleCause,
   troubleCauseSchema,
 } from "./layout";
-export { jointOfLead, type Lead, type LeadTarget } from "./lead";
+export { jointOfLead, type Lead, type LeadTarget, type TableAxis } from "./lead";
 export { asOthers, checkLead, checkReach, flowFrom, flowsOf } from "./leadFlow";
 export { type Outside, type Pad, usualOutside } from "./pad";
 export type { Pose } from "./pose";
@@ -92,3 +92,4 @@ export {
 export type { PositionalTruth, ServoTruth, SimulatedDevice } from "./servoTruth";
 export { isSteady, isSwitch, type Source, withPartners } from "./source";
 export { lengthOfTake, longestTakeFrames, type Take, type TakeData, type TakeLibrary } from "./take";
+export { jointsMovingTip, tipOf } from "./tips";

@@ -8,6 +8,8 @@ export const targetSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("joint"), jointId: idSchema }),
   /** 0 is the one pose, 1 the other, for the joints that both have. */
   z.strictObject({ kind: z.literal("blend"), fromPoseId: idSchema, toPoseId: idSchema }),
+  /** Where a tip is, along one direction of the table, in mm; for one that looks, where the place is that it looks at. Its joints follow. */
+  z.strictObject({ kind: z.literal("tip"), tipId: idSchema, along: z.enum(["x", "y", "z"]) }),
   /** Done each time the chain switches on. */
   z.strictObject({
     kind: z.literal("action"),
@@ -37,6 +39,8 @@ export const leadSchema = z.strictObject({
 
 export type Lead = DeepReadonly<z.infer<typeof leadSchema>>;
 export type LeadTarget = Lead["target"];
+/** A direction of the table: forward, to the left, up. */
+export type TableAxis = Extract<LeadTarget, { kind: "tip" }>["along"];
 
 /** The joint that a lead moves, where it moves just one. */
 export const jointOfLead = (lead: Lead): string | null => (lead.target.kind === "joint" ? lead.target.jointId : null);

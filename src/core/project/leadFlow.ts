@@ -3,6 +3,7 @@ import { amountIn, type Flow, flowThrough } from "@core/shapers";
 import type { Lead, LeadTarget } from "./lead";
 import type { Project } from "./project";
 import { isSwitch, type Source } from "./source";
+import { tipOf } from "./tips";
 
 /** What a source gives. */
 export const flowFrom = (source: Source): Flow =>
@@ -43,6 +44,8 @@ function checkEnd(flow: Flow, target: LeadTarget, project: Project): Result<null
     return low >= -0.001 && high <= 1.001
       ? ok(null)
       : problem(`A blend takes 0 to 1, and this gives ${ends}: end with a range map onto 0 to 1.`);
+  if (target.kind === "tip")
+    return tipOf(project, target.tipId) ? ok(null) : problem("That tip is no longer on the bench.");
   const joint = project.joints.find((one) => one.id === target.jointId);
   if (!joint) return problem("That joint is no longer on the bench.");
   if (joint.axis.kind === "spin")

@@ -1,12 +1,13 @@
 import type { Body, Drive, Figure, Motion, Part } from "./figure";
 import type { Project } from "./project";
+import { tipOf } from "./tips";
 
 /**
  * The same with figures that let go of what is not on the bench any more: a part whose joint is gone stands still, a figure goes with its rig, and what named
  * a lost part goes with that.
  */
 export function withoutLostFigures(project: Project): Project {
-  if (project.figures.length === 0 && project.things.length === 0) return project;
+  if (project.figures.length === 0 && project.things.length === 0) return withoutLostTipLeads(project);
   const joints = new Set(project.joints.map(({ id }) => id));
   const rigs = new Set(project.rigs.map(({ id }) => id));
   const meshes = new Set(project.meshes.map(({ id }) => id));
@@ -17,8 +18,15 @@ export function withoutLostFigures(project: Project): Project {
     (figure) => heldTogether(figure, joints, hasMesh),
   );
   const things = project.things.every(hasMesh) ? project.things : project.things.filter(hasMesh);
-  if (figures === project.figures && things === project.things) return project;
-  return { ...project, figures, things };
+  if (figures === project.figures && things === project.things) return withoutLostTipLeads(project);
+  return withoutLostTipLeads({ ...project, figures, things });
+}
+
+/** A lead to a tip goes with the tip. */
+function withoutLostTipLeads(project: Project): Project {
+  if (project.leads.every(({ target }) => target.kind !== "tip")) return project;
+  const leads = project.leads.filter(({ target }) => target.kind !== "tip" || tipOf(project, target.tipId));
+  return leads.length === project.leads.length ? project : { ...project, leads };
 }
 
 /** A list with each item changed; the old list itself where nothing is new. */

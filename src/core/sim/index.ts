@@ -1,3 +1,4 @@
+export { Burdens } from "./burdens";
 export { Radio } from "./radio";
 export { seededRandom, seedOf } from "./random";
 export { faultlessTruth, trueAngleDeg, truthOf } from "./servoTruth";

@@ -23,8 +23,8 @@ export const faultlessTruth: PositionalTruth = {
   stallMa: 800,
 };
 
-/** A small servo pushes with all it has when it is off by this. */
-const fullTorqueAtDeg = 4;
+/** A small servo pushes with all it has when it is off by this: a weak one sags under its arm by what it must be off to push back. */
+export const fullTorqueAtDeg = 4;
 
 /** The share of its torque that its load takes at an angle: in full where the arm lies level, nothing where it hangs or stands. */
 export const loadAt = ({ loadShare = 0, midDeg }: PositionalTruth, angleDeg: number): number =>
@@ -32,7 +32,6 @@ export const loadAt = ({ loadShare = 0, midDeg }: PositionalTruth, angleDeg: num
 
 /**
  * Where a positional servo really turns to for a set point, before its end stops.
- * A weak one sags under its arm by what it must be off to push back: all of its torque comes at `fullTorqueAtDeg`.
  * `bend` makes one half of the travel wider and the other narrower; the curve stays monotone for |bend| ≤ 0.3.
  */
 export function trueAngleDeg(truth: PositionalTruth, setPoint: number): number {

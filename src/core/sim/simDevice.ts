@@ -84,7 +84,8 @@ export class SimDevice {
   /** What draws on the supply, in per cent of full load. */
   get loadPercent(): number {
     if (!this.isHeld) return 0;
-    return this.isOverloaded || this.servo.isStalled ? maxLoad : this.servo.isTurning ? 32 : 6;
+    if (this.isOverloaded || this.servo.isStalled) return maxLoad;
+    return Math.min(maxLoad, Math.max(this.servo.isTurning ? 32 : 6, 100 * Math.abs(this.servo.burden)));
   }
 
   /** Those of its bytes that it keeps without supply. */

@@ -111,3 +111,28 @@ test("without supply it is limp, whatever its signal", () => {
   for (let ms = 0; ms < 500; ms += 20) servo.step(20, 2000);
   expect(servo).toMatchObject({ angleDeg: 90, isStalled: false, isTurning: false });
 });
+
+test("under half of its torque it sags by 2°, rises half as fast, sinks half as fast again, and draws half of its stall", () => {
+  const servo = new SimServo(faultlessTruth);
+  servo.burden = 0.5;
+  servo.step(1000, 1500);
+  expect(servo.angleDeg).toBe(88);
+  servo.step(20, 2000);
+  expect(servo.angleDeg).toBeCloseTo(92, 9);
+  servo.step(20, 1000);
+  expect(servo.angleDeg).toBeCloseTo(80, 9);
+  servo.step(1000, 1000);
+  servo.step(20, 1000);
+  expect(servo.readCurrentMa()).toBeGreaterThan(340);
+  expect(servo.readCurrentMa()).toBeLessThan(470);
+});
+
+test("what is heavier than it can hold draws it down to its stop, humming", () => {
+  const servo = new SimServo(faultlessTruth);
+  servo.burden = 1.25;
+  servo.step(100, 1500);
+  expect(servo).toMatchObject({ angleDeg: 80, isStalled: true, isTurning: true });
+  servo.step(5000, 1500);
+  servo.step(20, 1500);
+  expect(servo).toMatchObject({ angleDeg: 0, isStalled: true, isTurning: false });
+});

@@ -1,6 +1,6 @@
-import type { ServoTruth } from "@core/project";
+import type { PositionalTruth, ServoTruth } from "@core/project";
 import { seededRandom, seedOf } from "./random";
-import { loadAt, trueAngleDeg } from "./servoTruth";
+import { fullTorqueAtDeg, loadAt, trueAngleDeg } from "./servoTruth";
 
 /**
  * One simulated servo: turns towards what its signal asks, at its own speed, up to its own end stops, with play in its gears.
@@ -11,6 +11,11 @@ export class SimServo {
   angleDeg: number;
   /** It pushes against an end stop: the hum that strips gears. */
   isStalled = false;
+  /**
+   * The share of its torque that it needs to hold what hangs on it, towards larger angles; 0 for nothing. Under it it sags, rises more slowly and sinks faster;
+   * more than all of its torque it cannot hold.
+   */
+  burden = 0;
   readonly #truth: ServoTruth;
   readonly #random: () => number;
   /** The set point it is heading for; a change smaller than the deadband is not noticed. */
@@ -64,18 +69,26 @@ export class SimServo {
       const off = setPoint - truth.neutral;
       const spin = Math.abs(off) <= truth.deadband ? 0 : Math.max(-1, Math.min(1, off / truth.span));
       this.#isTurning = spin !== 0;
-      this.angleDeg += (spin * truth.fullSpeedDegPerS * dtMs) / 1000;
+      // A motor slows down in proportion to what it pushes.
+      const slowed = Math.max(0, 1 - Math.sign(spin) * this.burden);
+      this.isStalled = spin !== 0 && slowed === 0;
+      this.angleDeg += (spin * truth.fullSpeedDegPerS * slowed * dtMs) / 1000;
       return;
     }
     if (setPoint !== this.#noticed && !(Math.abs(setPoint - this.#noticed) < truth.deadband)) {
       this.#noticed = setPoint;
       this.#noticedDeg = trueAngleDeg(truth, setPoint);
     }
-    const askedDeg = this.#noticedDeg + this.#slipDeg;
+    const askedDeg = this.#noticedDeg + this.#slipDeg - fullTorqueAtDeg * this.burden;
     const reachableDeg = isFree ? askedDeg : Math.max(truth.stopLowDeg, Math.min(truth.stopHighDeg, askedDeg));
     const gapDeg = reachableDeg - this.#driveDeg;
+    const loadShare = this.burden + loadAt(truth, this.#driveDeg);
+    if (Math.abs(loadShare) > 1) {
+      this.#sink(loadShare, dtMs);
+      return;
+    }
     // A motor slows down in proportion to what it pushes.
-    const slowed = truth.loadShare ? Math.max(0.1, 1 - Math.sign(gapDeg) * loadAt(truth, this.#driveDeg)) : 1;
+    const slowed = Math.max(0.1, 1 - Math.sign(gapDeg) * loadShare);
     const largestStepDeg = (truth.speedDegPerS * slowed * dtMs) / 1000;
     // What starts it is how far it is asked to go, whether or not a stop is in the way.
     const isStuck = !this.#isTurning && Math.abs(askedDeg - this.#driveDeg) <= (truth.stictionDeg ?? 0);
@@ -89,6 +102,17 @@ export class SimServo {
       const restDeg = reachableDeg - askedDeg;
       this.#slipDeg += Math.sign(restDeg) * Math.min(Math.abs(restDeg), (truth.slipDegPerS * dtMs) / 1000);
     }
+  }
+
+  /** What is heavier than all that it can draws it down, while it pushes with all it has; the faster, the heavier. */
+  #sink(loadShare: number, dtMs: number): void {
+    const truth = this.#truth as PositionalTruth;
+    const byDeg = -Math.sign(loadShare) * truth.speedDegPerS * Math.min(1, Math.abs(loadShare) - 1) * (dtMs / 1000);
+    const before = this.#driveDeg;
+    this.#driveDeg = Math.max(truth.stopLowDeg, Math.min(truth.stopHighDeg, before + byDeg));
+    this.angleDeg = this.#driveDeg;
+    this.#isTurning = this.#driveDeg !== before;
+    this.isStalled = true;
   }
 
   /** The angle as an eye or a sensor sees it: the true one with a little noise. */
@@ -132,7 +156,10 @@ export class SimServo {
     const truth = this.#truth;
     if (truth.kind !== "positional") return Number.NaN;
     if (!this.#hasSignal) return 0;
-    const meanMa = this.isStalled ? truth.stallMa : this.#isTurning ? truth.movingMa : truth.idleMa;
+    // A motor's current goes with the torque that it gives.
+    const bareMa = this.#isTurning ? truth.movingMa : truth.idleMa;
+    const share = this.isStalled ? 1 : Math.min(1, Math.abs(this.burden));
+    const meanMa = bareMa + share * (truth.stallMa - bareMa);
     return Math.max(0, meanMa * (1 + 0.1 * this.#bell()));
   }
 

@@ -1,4 +1,4 @@
-import { editLead, type Lead, type LeadTarget, type Project, removeLead } from "@core/project";
+import { editLead, type Lead, type LeadTarget, type Project, removeLead, type TableAxis, tipOf } from "@core/project";
 import { shaperNames } from "@core/shapers";
 import { edit, useProject } from "@stores/document";
 import { openLead, solo, useInputs } from "@stores/inputsView";
@@ -7,11 +7,15 @@ import { useCallback } from "react";
 import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 
+/** A direction of the table, in words. */
+export const alongWords: Readonly<Record<TableAxis, string>> = { x: "forward", y: "to the left", z: "up" };
+
 /** Where a lead goes, in words. */
 export function targetWords(target: LeadTarget, project: Project): string {
   const poseName = (id: string) => project.poses.find((pose) => pose.id === id)?.name ?? "?";
   if (target.kind === "joint") return project.joints.find((one) => one.id === target.jointId)?.label ?? "?";
   if (target.kind === "blend") return `${poseName(target.fromPoseId)} … ${poseName(target.toPoseId)}`;
+  if (target.kind === "tip") return `${tipOf(project, target.tipId)?.tip.label ?? "?"}, ${alongWords[target.along]}`;
   const { action } = target;
   switch (action.kind) {
     case "goToPose":

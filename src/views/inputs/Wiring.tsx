@@ -1,6 +1,6 @@
-import { fromTemplate, newSources, plainLead, type Template, templateNames } from "@core/inputs";
+import { fromTemplate, newSources, plainLead, type Template, templateNames, tipLead } from "@core/inputs";
 import { makesItself, type OriginKind, originNames } from "@core/origins";
-import { addLeads, addSources, type LeadTarget, type Project, type Source } from "@core/project";
+import { addLeads, addSources, type LeadTarget, type Project, type Source, type TableAxis } from "@core/project";
 import type { Shaper } from "@core/shapers";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { openLead } from "@stores/inputsView";
@@ -8,6 +8,7 @@ import { liveJoint, liveSource, onLive } from "@stores/live";
 import { notify } from "@stores/notices";
 import { selectedJointNow } from "@stores/selection";
 import { useEffect, useState } from "react";
+import { alongWords } from "./LeadLine";
 
 /** The ways to a new lead: a ready set, source and target by name, or “move the knob you mean, then the joint you mean”. */
 export function Wiring() {
@@ -89,12 +90,16 @@ function NewLead() {
     if (!source) return;
     const id = newId();
     const joint = project.joints.find((one) => `joint:${one.id}` === place);
+    const [, tipId = "", along = "x"] = place.startsWith("tip:") ? place.split(":") : [];
     const lead = joint
       ? plainLead(source, joint, id)
-      : { id, sourceId: source.id, target: targetOf(place), shapers: [...shapersTo(place, source)], isMuted: false };
+      : tipId
+        ? tipLead(project, source, tipId, along as TableAxis, id)
+        : { id, sourceId: source.id, target: targetOf(place), shapers: [...shapersTo(place, source)], isMuted: false };
     if (edit(addLeads([lead]))) openLead(id);
   };
   const [firstPose, secondPose] = project.poses;
+  const tips = project.figures.flatMap((figure) => figure.tips);
   /** A blend begins with the first two poses, and its range map. */
   const targetOf = (place: string): LeadTarget => {
     const [kind, id = ""] = place.split(":");
@@ -146,6 +151,17 @@ function NewLead() {
             </option>
           ))}
         </optgroup>
+        {tips.length > 0 && (
+          <optgroup label="Hands and looks">
+            {tips.flatMap((tip) =>
+              (Object.keys(alongWords) as TableAxis[]).map((along) => (
+                <option key={tip.id + along} value={`tip:${tip.id}:${along}`}>
+                  {tip.label}, {alongWords[along]}
+                </option>
+              )),
+            )}
+          </optgroup>
+        )}
         {firstPose && secondPose && (
           <optgroup label={`Blend from ${firstPose.name} to`}>
             {project.poses.slice(1).map((pose) => (

@@ -1,11 +1,14 @@
 import type { DeviceMemories } from "@core/files";
 import type { Board, Project, ServoTruth } from "@core/project";
-import { SimServo, truthOf } from "@core/sim";
+import { Burdens, SimServo, truthOf } from "@core/sim";
 import { dequal } from "dequal";
 import type { LineWire, PacketWire } from "../links/link";
 import { SimBoardEnd } from "./simBoardEnd";
 import { SimBusEnd } from "./simBusEnd";
 import type { SimulationAsk, TableReport } from "./simulationMessages";
+
+/** A sagging servo is a matter of tenths of a second. */
+const weighEveryMs = 60;
 
 /** What the simulation tells. */
 export interface SimulationEars {
@@ -24,6 +27,8 @@ export class Simulation {
   readonly #truths = new Map<string, ServoTruth>();
   readonly #boards = new Map<string, SimBoardEnd>();
   readonly #buses = new Map<string, SimBusEnd>();
+  #burdens: Burdens | null = null;
+  #weighedMs = Number.NEGATIVE_INFINITY;
   readonly #unplugged = new Set<string>();
   readonly #watched = new Set<string>();
   /** What the devices on buses keep, whatever becomes of their links. */
@@ -50,6 +55,8 @@ export class Simulation {
       this.#servos.set(card.id, new SimServo(truth));
       this.#truths.set(card.id, truth);
     }
+    this.#burdens = new Burdens(project);
+    this.#weighedMs = Number.NEGATIVE_INFINITY;
     for (const ends of [this.#boards, this.#buses])
       for (const id of ends.keys()) if (!project.boards.some((board) => board.id === id)) ends.delete(id);
     for (const board of this.#boards.values()) board.follow(project);
@@ -89,6 +96,13 @@ export class Simulation {
   /** Whether the far end of this board is simulated. */
   has(boardId: string): boolean {
     return this.#boards.has(boardId) || this.#buses.has(boardId);
+  }
+
+  /** Has the figures weigh on the servos as they stand now; no more often than a servo could feel. */
+  weigh(nowMs: number): void {
+    if (nowMs - this.#weighedMs < weighEveryMs) return;
+    this.#weighedMs = nowMs;
+    this.#burdens?.weigh((cardId) => this.#servos.get(cardId));
   }
 
   /** Lets what is at the far end of a link live on. */

@@ -26,6 +26,8 @@ export class UrdfReader {
   readonly #matched: Readonly<Record<string, string | null>>;
   readonly #meshes: ReadonlyMap<string, Mesh>;
   readonly #newId: () => string;
+  /** Colours by the name of their material. */
+  readonly #colors = new Map<string, string>();
   #trouble: string | null = null;
 
   constructor(
@@ -39,6 +41,12 @@ export class UrdfReader {
   }
 
   parts(root: Element): Result<readonly Part[]> {
+    // A colour is given once at the top, or where it is first used, and by its name from then on.
+    const shown = childrenOf(root, "link").flatMap((link) => childrenOf(link, "visual"));
+    for (const material of [...childrenOf(root, "material"), ...shown.flatMap((one) => childrenOf(one, "material"))]) {
+      const rgba = childOf(material, "color")?.attributes.rgba;
+      if (rgba !== undefined) this.#colors.set(material.attributes.name ?? "", rgba);
+    }
     const links = childrenOf(root, "link");
     const jointTo = new Map(
       childrenOf(root, "joint").map((joint) => [childOf(joint, "child")?.attributes.link ?? "", joint] as const),
@@ -168,6 +176,12 @@ export class UrdfReader {
     };
   }
 
+  #colorOf(shown: Element): string {
+    const material = childOf(shown, "material");
+    const own = childOf(material, "color")?.attributes.rgba;
+    return colorOf(own ?? this.#colors.get(material?.attributes.name ?? ""));
+  }
+
   /** Bodies, mass and inertia of a link. */
   #matter(link: Element): Pick<Part, "bodies" | "massG" | "centreMm" | "inertiaGMm2"> {
     const visuals = childrenOf(link, "visual");
@@ -179,7 +193,7 @@ export class UrdfReader {
         visuals.length === 0 || solids.length === 0
           ? link.attributes["vantel:id"] === undefined || solids.length > 0
           : solidKeys.has(this.#keyOf(shown)) || link.attributes["vantel:id"] === undefined;
-      return shape ? [{ place: this.#place(shown), shape, color: colorOf(shown), isSolid }] : [];
+      return shape ? [{ place: this.#place(shown), shape, color: this.#colorOf(shown), isSolid }] : [];
     });
     const inertial = childOf(link, "inertial");
     const [massG = 0] = inertial
@@ -239,8 +253,7 @@ export function ownShape(geometry: Element | undefined): Shape | null {
   return read?.success ? (read.data as Shape) : null;
 }
 
-function colorOf(shown: Element): string {
-  const rgba = childOf(childOf(shown, "material"), "color")?.attributes.rgba;
+function colorOf(rgba: string | undefined): string {
   const values = rgba?.trim().split(/\s+/).map(Number) ?? [];
   if (values.length < 3 || !values.every(Number.isFinite)) return "#8fa39c";
   return `#${values

@@ -1,6 +1,6 @@
 import { demoProject } from "@core/demo";
 import { checkProject, emptyProject, type Figure, figureSchema, type Project } from "@core/project";
-import { meshCaps, surfaceOf } from "@core/shapes";
+import { meshCaps, surfaceOf, volumeOf } from "@core/shapes";
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import { beginnings, begun } from "../beginnings";
@@ -181,6 +181,63 @@ test("a file of other make with mimic, fixed chains and a sliding joint stands a
   expect([carriage?.massG, carriage?.inertiaGMm2?.[0], carriage?.centreMm[2]]).toEqual([250, 1e5, 50]);
   // The end of its only fixed chain is a tip to be taken.
   expect(made.value.tips.map(({ label }) => label)).toEqual(["pad"]);
+});
+
+test("a file of other make with surfaces: read, on the bench, met, written and read again", () => {
+  // A wedge of 40 × 20 × 30 in an OBJ file in metres, hung upside down on a door that turns on and on.
+  const wedge =
+    "v 0 0 0\nv 0.04 0 0\nv 0 0.02 0\nv 0.04 0.02 0\nv 0 0 0.03\nv 0 0.02 0.03\nf 1 3 4 2\nf 1 2 5\nf 3 6 4\nf 1 5 6 3\nf 2 4 6 5\n";
+  const text = `<robot name="gate" xmlns:other="http://example.org">
+    <material name="moss"><color rgba="0.2 0.4 0.2 1"/></material>
+    <link name="post"><visual><geometry><cylinder radius="0.01" length="0.2"/></geometry></visual><other:note text="ignored"/></link>
+    <link name="door"><visual><origin rpy="3.141592653589793 0 0" xyz="0 0 0.1"/><geometry><mesh filename="package://gate/meshes/wedge.obj" scale="2 1 1"/></geometry><material name="moss"/></visual></link>
+    <joint name="hinge" type="continuous"><parent link="post"/><child link="door"/><origin xyz="0.02 0 0"/><axis xyz="0 0 1"/></joint>
+  </robot>`;
+  const read = readUrdf(text);
+  if (!read.ok) throw new Error(read.problem);
+  expect(read.value).toMatchObject({
+    meshFiles: ["wedge.obj"],
+    joints: [{ name: "hinge", kind: "turn", range: null }],
+  });
+  const mesh = readMesh("wedge.obj", new TextEncoder().encode(wedge), 1000, "mesh-wedge");
+  if (!mesh.ok) throw new Error(mesh.problem);
+  const rig = { id: "r", label: "Gate", mirror: [] };
+  const joint = { ...(demo.joints[0] as Project["joints"][number]), id: "j-hinge", label: "hinge", rigId: "r" };
+  const made = figureOfUrdf(read.value, rig, { hinge: "j-hinge" }, new Map([["wedge.obj", mesh.value]]), newId);
+  if (!made.ok) throw new Error(made.problem);
+  const door = made.value.parts.find(({ label }) => label === "door");
+  expect(door?.bodies[0]).toMatchObject({ color: "#336633", shape: { kind: "mesh", meshId: "mesh-wedge" } });
+  // Half of a box of 80 × 20 × 30.
+  const volume = volumeOf(door?.bodies[0]?.shape as never, () => mesh.value);
+  expect(volume).toBeCloseTo(24_000, 3);
+  const empty = emptyProject("p", "P");
+  const { cards, boards } = demo;
+  const project: Project = {
+    ...empty,
+    cards,
+    boards,
+    rigs: [rig],
+    joints: [joint],
+    figures: [made.value],
+    meshes: [mesh.value],
+  };
+  expect(checkProject(project)).toMatchObject({ ok: true });
+  const out = urdfOf(project, made.value);
+  const again = readUrdf(out.text);
+  if (!again.ok) throw new Error(again.problem);
+  const [file] = out.meshes;
+  const back = readMesh(file?.name ?? "", file?.bytes ?? new Uint8Array(), 1000, "mesh-wedge");
+  if (!back.ok) throw new Error(back.problem);
+  const returned = figureOfUrdf(
+    again.value,
+    rig,
+    { hinge: "j-hinge" },
+    new Map([[file?.name ?? "", back.value]]),
+    () => made.value.id,
+  );
+  if (!returned.ok) throw new Error(returned.problem);
+  expect(returned.value).toEqual(made.value);
+  expect(volumeOf(door?.bodies[0]?.shape as never, () => back.value)).toBeCloseTo(24_000, 0);
 });
 
 test("surfaces: text and binary STL, OBJ; in mm and m; made coarser; broken ones refused", () => {

@@ -8,6 +8,7 @@ import {
   type Project,
   type Routine,
   type Source,
+  tipOf,
 } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { othersOf, type Shaper } from "@core/shapers";
@@ -64,6 +65,7 @@ export function leadWords(project: Project, lead: Lead): string {
   if (target.kind === "joint") return `${source} to ${byId(project.joints, target.jointId).label}`;
   if (target.kind === "blend")
     return `${source} between ${byId(project.poses, target.fromPoseId).name} and ${byId(project.poses, target.toPoseId).name}`;
+  if (target.kind === "tip") return `${source} to ${tipOf(project, target.tipId)?.tip.label ?? "a tip"}`;
   const { action } = target;
   if (action.kind === "goToPose") return `${source} to pose ${byId(project.poses, action.poseId).name}`;
   return action.kind === "play"
@@ -89,6 +91,8 @@ export function whyNotLead(project: Project, lead: Lead, taken: Taken): string |
       ? null
       : `${words}: code cannot ${action.kind === "cue" ? "say a cue" : action.kind}.`;
   }
+  if (target.kind === "tip")
+    return `${words}: code cannot work out joints from a place. Record a take of it, and hand off a routine with that.`;
   const moved = jointsOf(project, target);
   const missing = moved.find(({ id }) => !has(taken.joints, id));
   if (missing) return `${words}: ${missing.label} is left out.`;
@@ -98,7 +102,7 @@ export function whyNotLead(project: Project, lead: Lead, taken: Taken): string |
     : null;
 }
 
-function jointsOf(project: Project, target: Exclude<Lead["target"], { kind: "action" }>): readonly Joint[] {
+function jointsOf(project: Project, target: Exclude<Lead["target"], { kind: "action" | "tip" }>): readonly Joint[] {
   if (target.kind === "joint") return [byId(project.joints, target.jointId)];
   const [from, to] = [byId(project.poses, target.fromPoseId).targets, byId(project.poses, target.toPoseId).targets];
   return project.joints.filter(({ id }) => from[id] !== undefined && to[id] !== undefined);
@@ -140,7 +144,7 @@ export function machineLeads(project: Project, leads: readonly Lead[], taken: Ta
 }
 
 function aimsOf(project: Project, { target }: Lead, joints: Taken["joints"]): MachineLead["aims"] {
-  if (target.kind === "action") return [];
+  if (target.kind === "action" || target.kind === "tip") return [];
   const place = (id: string) => joints.findIndex((one) => one.id === id);
   if (target.kind === "joint") return [{ joint: place(target.jointId), atZero: 0, atOne: 1 }];
   const [from, to] = [byId(project.poses, target.fromPoseId).targets, byId(project.poses, target.toPoseId).targets];
