@@ -70,7 +70,28 @@ function anyEdit(project: core.Project, random: () => number, at: number): core.
     () => core.renameProject(text()),
     () => core.renameJoint(joint(), text()),
     () => core.removeCondition(idOf(project.conditions)),
-    () => core.setSupply({ id: fresh, label: text(), limitMa: number(), boardIds: [board()] }),
+    () => core.setSupply({ id: fresh, label: text(), limitMa: number(), gives: { kind: "bench", volts: number() } }),
+    () =>
+      core.setSupply({
+        id: fresh,
+        label: text(),
+        limitMa: 500,
+        gives: { kind: "pin", boardId: board(), volts: 5 },
+      }),
+    () => core.setRail({ id: fresh, label: text() }),
+    () => core.removeRail(idOf(project.rails)),
+    () =>
+      core.setRun({
+        ...core.servoCable,
+        id: random() < 0.5 ? fresh : idOf(project.runs),
+        from:
+          random() < 0.5 ? { kind: "rail", id: idOf(project.rails) } : { kind: "supply", id: idOf(project.supplies) },
+        to: random() < 0.5 ? { kind: "joint", id: joint() } : { kind: "rail", id: idOf(project.rails) },
+        lengthMm: number(),
+      }),
+    () => core.removeRun(idOf(project.runs)),
+    () => core.setBoardPower(board(), { ...core.usualBoardPower, logicVolts: number() }),
+    () => core.setCardPower(idOf(project.cards), { ...core.usualCardPower, highVolts: number() }),
     () => core.removeSupply(idOf(project.supplies)),
     () => core.addRoutine({ ...core.emptyRoutine(fresh, text()), steps: [freshMove("m", pose())] }),
     () => core.removeRoutine(routine()),

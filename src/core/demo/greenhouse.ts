@@ -11,7 +11,8 @@ import {
 } from "@core/project";
 import { demoFigures, demoThings } from "./figures";
 import { demoLeads, demoPads, demoSources } from "./inputs";
-import { demoConditions, demoPoses, demoRigs, demoRoutines, demoSupplies } from "./performance";
+import { demoConditions, demoPoses, demoRigs, demoRoutines } from "./performance";
+import { demoRails, demoRuns, demoSupplies } from "./power";
 
 /**
  * The night greenhouse: Trellis, an arm that moves seed trays; Tawny, an owl's head on a post; Vent, a roof vent.
@@ -67,6 +68,8 @@ export function demoProject(): Project {
     routines: demoRoutines,
     conditions: demoConditions,
     supplies: demoSupplies,
+    rails: demoRails,
+    runs: demoRuns(servos.map(({ joint }) => joint)),
     figures: demoFigures,
     things: demoThings,
     simulatedDevices: demoDevices,

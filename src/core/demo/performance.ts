@@ -1,4 +1,4 @@
-import { type Condition, emptyRoutine, type Pose, type Rig, type Routine, type Supply } from "@core/project";
+import { type Condition, emptyRoutine, type Pose, type Rig, type Routine } from "@core/project";
 import { freshMove, type Step } from "@core/steps";
 
 const owl = (turn: number, nod: number, lids: number, beak: number, tuft: number): Pose["targets"] => ({
@@ -84,9 +84,4 @@ export const demoConditions: readonly Condition[] = [
     while: { jointId: "neck-nod", side: "below", target: -18 },
     stays: { jointId: "beak", side: "below", target: 12 },
   },
-];
-
-export const demoSupplies: readonly Supply[] = [
-  { id: "supply-owl", label: "5 V for the owl", limitMa: 2500, boardIds: ["fern"] },
-  { id: "supply-arm", label: "12 V for the arm", limitMa: 5000, boardIds: ["ivy", "pebble"] },
 ];

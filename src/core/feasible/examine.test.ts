@@ -124,7 +124,9 @@ test("six servos that start at once ask for six stall currents; one after anothe
   const fed: Project = {
     ...bare,
     poses: all,
-    supplies: [{ id: "s", label: "Supply", limitMa: 2500, boardIds: ["fern"] }],
+    supplies: [{ id: "supply-owl", label: "Supply", limitMa: 2500, gives: { kind: "adapter", volts: 5 } }],
+    rails: demo.rails,
+    runs: demo.runs,
   };
   const steps = [move("1", "pose-watch", 900, { holdMs: 500 }), move("2", "pose-call", 900)];
   const finding = look({ steps }, fed).findings.find((one) => one.kind === "current" && one.stepId === "2");

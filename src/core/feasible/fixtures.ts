@@ -14,6 +14,8 @@ export const bare: Project = {
   routines: [],
   conditions: [],
   supplies: [],
+  rails: [],
+  runs: [],
 };
 export const move = (id: string, poseId: string, moveMs: number, change: object = {}): Step =>
   ({ ...freshMove(id, poseId), pace: { kind: "time", moveMs }, ...change }) as Step;

@@ -1,6 +1,7 @@
+import { startMs } from "@core/power";
 import type { Project, Side } from "@core/project";
 import type { Score } from "@core/routine";
-import { type SupplyCurrent, startMs } from "./current";
+import type { SupplyCurrent } from "./current";
 import type { Finding } from "./finding";
 import type { Mend } from "./mend";
 import type { Motor } from "./motors";
@@ -68,13 +69,13 @@ export function overloads(
   asked: ReadonlyMap<number, Float32Array>,
   currents: readonly SupplyCurrent[],
 ): Finding[] {
-  return currents.flatMap(({ supply, totalMa }) =>
+  return currents.flatMap(({ supply, fed: fedIds, totalMa }) =>
     stretchesOf(totalMa.length, (at) => (totalMa[at] as number) > supply.limitMa).map(([from, to]): Finding => {
       let worst = from;
       for (let at = from; at <= to; at += 1) if ((totalMa[at] as number) > (totalMa[worst] as number)) worst = at;
       const step = stepUnder(score, worst * stepMs)?.step;
       const highest = totalMa[worst] as number;
-      const fed = [...asked.keys()].filter((place) => supply.boardIds.includes(motors[place]?.joint.boardId ?? ""));
+      const fed = [...asked.keys()].filter((place) => fedIds.has(motors[place]?.joint.id ?? ""));
       // One after another: each begins once the one before it has gathered speed.
       const mends: Mend[] =
         step?.kind === "move" && fed.length > 1 && step.staggerMs < startMs + stepMs

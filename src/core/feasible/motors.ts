@@ -1,3 +1,4 @@
+import { drawOf } from "@core/power";
 import { byId, type Joint, type Project, type ServoCard } from "@core/project";
 import { type JointMap, jointMapOf } from "@core/rig";
 import { ratedSpeedDegPerS } from "@core/servo";
@@ -20,10 +21,6 @@ export interface Motor {
   readonly startingMa: number;
 }
 
-/** Where nobody has measured it, a hobby servo that turns freely draws about a quarter of its stall current, and a hundredth at rest. */
-const usualMovingShare = 0.25;
-const usualIdleShare = 0.01;
-
 /** Played at another `speed`, the same movement of the score asks for so many times as much of a servo: it can do so much less of it. */
 export function motorOf(project: Project, joint: Joint, speed = 1): Motor {
   const card = byId(project.cards, joint.cardId);
@@ -31,7 +28,7 @@ export function motorOf(project: Project, joint: Joint, speed = 1): Motor {
   const rated = ratedSpeedDegPerS(card);
   const limit = axis.kind === "angle" ? axis.speedLimitDegPerS : axis.rampPerS;
   const possible = axis.kind === "angle" ? rated : Number.POSITIVE_INFINITY;
-  const { stallMa } = card.rating;
+  const { idleA, movingA, stallA } = drawOf(card);
   return {
     joint,
     card,
@@ -40,8 +37,8 @@ export function motorOf(project: Project, joint: Joint, speed = 1): Motor {
     playedAt: speed,
     saidBy: limit !== null && limit < possible ? "limit" : "rating",
     acceleration: ((axis.kind === "angle" && card.rating.accelDegPerS2) || Number.POSITIVE_INFINITY) / speed ** 2,
-    idleMa: card.currents.idleMa ?? stallMa * usualIdleShare,
-    movingMa: card.currents.movingMa ?? stallMa * usualMovingShare,
-    startingMa: Math.max(stallMa, card.currents.highestMa ?? 0),
+    idleMa: idleA * 1000,
+    movingMa: movingA * 1000,
+    startingMa: stallA * 1000,
   };
 }

@@ -1,5 +1,5 @@
 import { earlierFamily, layoutOfVersion4, type TickMap } from "@core/bus";
-import { noAlarms, usualControl, usualHandOff, usualOutside } from "@core/project";
+import { noAlarms, servoCable, usualCable, usualControl, usualHandOff, usualOutside } from "@core/project";
 import { isRecord } from "./json";
 
 /**
@@ -17,7 +17,32 @@ export const migrations: readonly ((project: unknown) => unknown)[] = [
   toNumbers,
   toPads,
   toFigures,
+  toWiring,
 ];
+
+/**
+ * 11 → 12: supplies say what they are, and what feeds what is drawn as runs of wire. Of before it is known which boards' servos a supply fed: it gets a rail, and
+ * each of those servos its cable. Its voltage is that of the first servo's rating.
+ */
+function toWiring(project: unknown): unknown {
+  if (!isRecord(project)) return project;
+  const { joints, cards } = project;
+  const list = (items: unknown): readonly Loose[] => (Array.isArray(items) ? items.filter(isRecord) : []);
+  const rails: Loose[] = [];
+  const runs: Loose[] = [];
+  const supplies = eachIn(project.supplies, ({ boardIds, ...supply }) => {
+    const fed = list(joints).filter(({ boardId }) => Array.isArray(boardIds) && boardIds.includes(boardId));
+    const rating = list(cards).find(({ id }) => id === fed[0]?.cardId)?.rating;
+    const railId = `rail-${rails.length + 1}`;
+    rails.push({ id: railId, label: `Rail of ${supply.label}`.slice(0, 80) });
+    const run = (from: Loose, to: Loose, cable: Loose) =>
+      runs.push({ id: `run-${runs.length + 1}`, from, to, ...cable });
+    run({ kind: "supply", id: supply.id }, { kind: "rail", id: railId }, usualCable);
+    for (const { id } of fed) run({ kind: "rail", id: railId }, { kind: "joint", id }, servoCable);
+    return { ...supply, gives: { kind: "adapter", volts: isRecord(rating) ? rating.atVolts : 5 } };
+  });
+  return { ...project, supplies, rails, runs };
+}
 
 /** 10 → 11: a project has figures of its machines, and what stands around them. */
 function toFigures(project: unknown): unknown {

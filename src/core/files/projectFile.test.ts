@@ -2,7 +2,7 @@ import { demoProject } from "@core/demo";
 import { type Project, schemaVersion, setTravel } from "@core/project";
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { readProjectFile, writeProjectFile } from ".";
+import { readProject, readProjectFile, writeProjectFile } from ".";
 
 // biome-ignore lint/suspicious/noExplicitAny: a file that is about to be damaged has no type.
 type Loose = any;
@@ -140,10 +140,18 @@ test("a note like @1,2,3@ is a note, and no row of samples", () => {
   expect(readProjectFile(writeProjectFile(project))).toEqual({ ok: true, value: { project, takes: [] } });
 });
 
-test("a supply that names a board which is gone no longer keeps a file from being read", () => {
-  const text = altered((p) => {
-    p.supplies = [{ id: "s", label: "Bench supply", limitMa: 3000, boardIds: ["fern", "gone"] }];
-  });
-  const read = readProjectFile(text);
-  expect(read.ok && read.value.project.supplies[0]?.boardIds).toEqual(["fern"]);
+test("supplies of an older file become adapters with a rail, and a cable to each servo of the boards that they fed", () => {
+  const { rails: _, runs: __, ...rest } = demo;
+  const read = readProject(
+    { ...rest, supplies: [{ id: "s", label: "Bench supply", limitMa: 3000, boardIds: ["fern", "gone"] }] },
+    11,
+  );
+  if (!read.ok) throw new Error(read.problem);
+  const { supplies, rails, runs } = read.value;
+  expect(supplies).toEqual([{ id: "s", label: "Bench supply", limitMa: 3000, gives: { kind: "adapter", volts: 5 } }]);
+  expect(rails).toEqual([{ id: "rail-1", label: "Rail of Bench supply" }]);
+  expect(runs.map(({ to }) => to.id)).toEqual([
+    "rail-1",
+    ...demo.joints.filter(({ boardId }) => boardId === "fern").map(({ id }) => id),
+  ]);
 });

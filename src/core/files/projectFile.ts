@@ -79,17 +79,6 @@ function readSamples(project: Project, samples: unknown): Result<TakeData[]> {
   return ok(takes);
 }
 
-/** A supply may name a board that was taken off the bench, in projects that an earlier Vantel kept: it feeds the others. */
-function withKnownFeeds(project: Project): Project {
-  const known = new Set(project.boards.map(({ id }) => id));
-  if (project.supplies.every(({ boardIds }) => boardIds.every((id) => known.has(id)))) return project;
-  const supplies = project.supplies.map((supply) => ({
-    ...supply,
-    boardIds: supply.boardIds.filter((id) => known.has(id)),
-  }));
-  return { ...project, supplies };
-}
-
 /** Takes a project of some version from outside (a file, a store) in: its shape, then what its parts say of each other. */
 export function readProject(value: unknown, version: number): Result<Project> {
   if (version > schemaVersion)
@@ -98,7 +87,7 @@ export function readProject(value: unknown, version: number): Result<Project> {
     );
   const read = projectSchema.safeParse(migrations.slice(version - 1).reduce((older, migrate) => migrate(older), value));
   if (read.success) {
-    const checked = checkProject(withKnownFeeds(read.data));
+    const checked = checkProject(read.data);
     return checked.ok ? checked : problem(`The project is damaged at ${checked.problem}`);
   }
   const issue = read.error.issues[0];

@@ -2,6 +2,7 @@ import { encodingSchema, mostDigits } from "@core/encodings";
 import { type DeepReadonly, finite, idSchema, labelSchema, wholeBetween } from "@core/schema";
 import { wireSchema } from "@core/wire";
 import * as z from "zod/mini";
+import { boardPowerSchema } from "./power";
 
 const hertzSchema = finite.check(z.gte(1), z.lte(1000));
 
@@ -20,6 +21,8 @@ export const boardSchema = z.strictObject({
   silence: z.strictObject({ afterMs: wholeBetween(100, 60_000), action: z.enum(["release", "hold"]) }),
   /** The wire to it. Which of them is really opened, each computer says for itself: see `stores/wires.ts`. */
   link: wireSchema,
+  /** What has to be known to wire it; missing where nobody has said anything (see `usualBoardPower`). */
+  power: z.optional(boardPowerSchema),
 });
 
 export type Board = DeepReadonly<z.infer<typeof boardSchema>>;

@@ -6,6 +6,7 @@ import { checkFigures } from "./checkFigures";
 import type { LeadTarget } from "./lead";
 import { flowsOf } from "./leadFlow";
 import { withoutLostControls } from "./lostControls";
+import { ringOfRuns, withoutLostRuns } from "./lostRuns";
 import type { Project } from "./project";
 import { ringIn } from "./ring";
 
@@ -44,6 +45,8 @@ function listsWithIds(project: Project): [string, readonly { readonly id: string
     ["takes", project.takes],
     ["conditions", project.conditions],
     ["supplies", project.supplies],
+    ["rails", project.rails],
+    ["runs", project.runs],
     ["layouts", project.layouts],
     ["simulatedDevices", project.simulatedDevices],
     ["pads", project.pads],
@@ -215,7 +218,7 @@ function checkRigs(project: Project, joints: ReadonlySet<string>) {
   }
   const apart = project.conditions.findIndex((one) => !joints.has(one.while.jointId) || !joints.has(one.stays.jointId));
   if (apart >= 0) return problem(`conditions → ${apart}: one of its joints is not there.`);
-  const boards = new Set(project.boards.map((board) => board.id));
-  const supply = project.supplies.findIndex((one) => one.boardIds.some((id) => !boards.has(id)));
-  return supply < 0 ? null : problem(`supplies → ${supply}: one of its boards is not there.`);
+  if (withoutLostRuns(project) !== project)
+    return problem("runs: one of them begins or ends at something that is not there.");
+  return ringOfRuns(project) ? problem("Runs of wire make a ring: something would feed itself.") : null;
 }

@@ -17,6 +17,8 @@ export const emptyProject = (id: string, name: string): Project => ({
   takes: [],
   conditions: [],
   supplies: [],
+  rails: [],
+  runs: [],
   simulated: [],
   layouts: [],
   simulatedDevices: [],

@@ -34,7 +34,6 @@ export {
   type Mirror,
   type Rig,
   type Side,
-  type Supply,
   usualControl,
 } from "./joint";
 export {
@@ -61,8 +60,29 @@ export {
 } from "./layout";
 export { jointOfLead, type Lead, type LeadTarget, type TableAxis } from "./lead";
 export { asOthers, checkLead, checkReach, flowFrom, flowsOf } from "./leadFlow";
+export { placeOfEnd, ringOfRuns } from "./lostRuns";
 export { type Outside, type Pad, usualOutside } from "./pad";
 export type { Pose } from "./pose";
+export {
+  type Battery,
+  type BoardPower,
+  type CardPower,
+  type Chemistry,
+  type ConnectorKind,
+  chemistries,
+  connectorKinds,
+  type Fuse,
+  type Gives,
+  type PlugOrder,
+  plugOrders,
+  type Rail,
+  type Run,
+  type Supply,
+  servoCable,
+  usualBoardPower,
+  usualCable,
+  usualCardPower,
+} from "./power";
 export { byId, type Project, projectSchema, schemaVersion } from "./project";
 export { ringIn, routinesWithin } from "./ring";
 export {

@@ -92,14 +92,6 @@ const sideSchema = z.strictObject({ jointId: idSchema, side: z.enum(["above", "b
 /** While the one joint is past its target, the other stays on its side: what must not meet is kept apart. */
 export const conditionSchema = z.strictObject({ id: idSchema, while: sideSchema, stays: sideSchema });
 
-/** What feeds the servos of some boards, and the most it can give. */
-export const supplySchema = z.strictObject({
-  id: idSchema,
-  label: labelSchema,
-  limitMa: positive,
-  boardIds: listUpTo(idSchema, 50),
-});
-
 export type Axis = DeepReadonly<z.infer<typeof axisSchema>>;
 export type AngleAxis = Extract<Axis, { kind: "angle" }>;
 export type Joint = DeepReadonly<z.infer<typeof jointSchema>>;
@@ -108,7 +100,6 @@ export type Claimant = z.infer<typeof claimantSchema>;
 export type Mirror = DeepReadonly<z.infer<typeof mirrorSchema>>;
 export type Side = DeepReadonly<z.infer<typeof sideSchema>>;
 export type Condition = DeepReadonly<z.infer<typeof conditionSchema>>;
-export type Supply = DeepReadonly<z.infer<typeof supplySchema>>;
 export type Rig = DeepReadonly<z.infer<typeof rigSchema>>;
 
 /** How joints are handed over until somebody sets it otherwise. */

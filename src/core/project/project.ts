@@ -4,11 +4,12 @@ import * as z from "zod/mini";
 import { boardSchema } from "./board";
 import { figureSchema, thingSchema } from "./figure";
 import { handOffSchema } from "./handOff";
-import { conditionSchema, jointSchema, rigSchema, supplySchema } from "./joint";
+import { conditionSchema, jointSchema, rigSchema } from "./joint";
 import { layoutSchema } from "./layout";
 import { leadSchema } from "./lead";
 import { outsideSchema, padSchema } from "./pad";
 import { poseSchema } from "./pose";
+import { railSchema, runSchema, supplySchema } from "./power";
 import { routineSchema } from "./routine";
 import { servoCardSchema } from "./servoCard";
 import { servoTruthSchema, simulatedDeviceSchema } from "./servoTruth";
@@ -16,7 +17,7 @@ import { sourceSchema } from "./source";
 import { takeSchema } from "./take";
 
 /** Files and stored projects carry this number; a change of shape raises it and adds a migration in `core/files`. */
-export const schemaVersion = 11;
+export const schemaVersion = 12;
 
 /** How many of each a project has room for. */
 export const listCaps = {
@@ -31,6 +32,8 @@ export const listCaps = {
   takes: 1000,
   conditions: 200,
   supplies: 50,
+  rails: 100,
+  runs: 400,
   simulated: 500,
   layouts: 50,
   simulatedDevices: 250,
@@ -54,7 +57,10 @@ export const projectSchema = z.strictObject({
   takes: listUpTo(takeSchema, listCaps.takes),
   /** Joints that must not meet. */
   conditions: listUpTo(conditionSchema, listCaps.conditions),
+  /** What feeds what: supplies, places where wires meet, and runs of wire between them. */
   supplies: listUpTo(supplySchema, listCaps.supplies),
+  rails: listUpTo(railSchema, listCaps.rails),
+  runs: listUpTo(runSchema, listCaps.runs),
   /** The simulated servos that stand in for real ones. A card without an entry gets one from its own data sheet. */
   simulated: listUpTo(servoTruthSchema, listCaps.simulated),
   /** Families of smart servos that were entered from a manual; those that every bench knows are not among them. */

@@ -11,6 +11,7 @@ import {
   wholeBetween,
 } from "@core/schema";
 import * as z from "zod/mini";
+import { cardPowerSchema } from "./power";
 
 /**
  * A servo is told one number, its **set point**: a pulse in µs for a hobby servo, a tick position for a smart one.
@@ -104,6 +105,8 @@ const common = {
   /** After so many days without a check it is due; null for never. */
   checkEveryDays: z.nullable(wholeBetween(1, 3650)),
   wires: z.strictObject({ ground: textUpTo(40), supply: textUpTo(40), signal: textUpTo(40) }),
+  /** What has to be known to wire it; missing where nobody has said anything (see `usualCardPower`). */
+  power: z.optional(cardPowerSchema),
   splineTeeth: wholeBetween(1, 100),
   notes: textUpTo(4000),
   /** Oldest first; the last one is in force, the others are kept. */

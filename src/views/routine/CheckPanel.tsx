@@ -1,12 +1,10 @@
 import { type Finding, findingTraits, mendEdit, mendWords } from "@core/feasible";
-import { type Routine, removeSupply, type Supply, setSupply } from "@core/project";
-import { currentUnitsMa } from "@core/signal";
-import { edit, editForField, newId, projectNow, useProject } from "@stores/document";
+import type { Routine } from "@core/project";
+import { edit, useProject } from "@stores/document";
 import { stretchRoutine, useExamination } from "@stores/examination";
 import { notify } from "@stores/notices";
 import { scoreView } from "@stores/scoreView";
 import { useMemo, useState } from "react";
-import { QuantityField } from "../parts/QuantityField";
 import { ApartFields } from "./ApartFields";
 import { momentText } from "./timeScale";
 
@@ -132,78 +130,14 @@ function FindingLine({ routine, worst: finding, others }: FindingGroup & { reado
 
 function Supplies() {
   const supplies = useProject((project) => project.supplies);
-  const boards = useProject((project) => project.boards);
-  const add = () => {
-    const free = projectNow().boards.filter((board) => supplies.every((one) => !one.boardIds.includes(board.id)));
-    edit(setSupply({ id: newId(), label: "Supply", limitMa: 2000, boardIds: free.map((board) => board.id) }));
-  };
   return (
-    <details>
-      <summary className="heading cursor-pointer text-sm">Supplies ({supplies.length})</summary>
-      <div className="mt-1 space-y-2">
-        {supplies.map((supply) => (
-          <SupplyFields key={supply.id} supply={supply} />
-        ))}
-        <button type="button" className="btn btn-xs btn-outline" disabled={boards.length === 0} onClick={add}>
-          Add a supply
-        </button>
-      </div>
-    </details>
-  );
-}
-
-function SupplyFields({ supply }: { readonly supply: Supply }) {
-  const boards = useProject((project) => project.boards);
-  const [name, setName] = useState(supply.label);
-  const set = (next: Supply) => editForField(setSupply(next));
-  return (
-    <div className="border border-base-300 p-2">
-      <div className="flex items-end gap-2">
-        <input
-          className="input input-sm min-w-0 grow bg-base-100"
-          aria-label="Name of the supply"
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-          onBlur={() => name.trim() && set({ ...supply, label: name.trim() })}
-        />
-        <QuantityField
-          label="gives at most"
-          value={supply.limitMa / 1000}
-          unit="A"
-          decimals={1}
-          units={{ A: 1, mA: 1 / (currentUnitsMa.A ?? 1000) }}
-          onCommit={(amperes) => set({ ...supply, limitMa: amperes * 1000 })}
-          className="w-24"
-        />
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs"
-          aria-label={`Remove ${supply.label}`}
-          onClick={() => edit(removeSupply(supply.id))}
-        >
-          ×
-        </button>
-      </div>
-      <div className="mt-1 flex flex-wrap gap-3">
-        {boards.map((board) => (
-          <label key={board.id} className="caption flex cursor-pointer items-center gap-1">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              checked={supply.boardIds.includes(board.id)}
-              onChange={() =>
-                set({
-                  ...supply,
-                  boardIds: supply.boardIds.includes(board.id)
-                    ? supply.boardIds.filter((id) => id !== board.id)
-                    : [...supply.boardIds, board.id],
-                })
-              }
-            />
-            {board.label}
-          </label>
-        ))}
-      </div>
-    </div>
+    <p className="caption">
+      {supplies.length === 0
+        ? "No supply is on the bench, so nothing is said about currents. "
+        : `Currents are held against ${supplies.map(({ label }) => label).join(", ")}. `}
+      <a className="link" href="/power">
+        Supplies and wires are set at Power.
+      </a>
+    </p>
   );
 }

@@ -2,6 +2,7 @@ import { demoProject } from "@core/demo";
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import { checkProject } from "../checkProject";
+import type { Run } from "../power";
 import { type Project, projectSchema } from "../project";
 import { removeBoard, setFrameHz } from ".";
 import { applyEdit } from "./applyEdit";
@@ -116,15 +117,28 @@ test("an older project that has a slow board, or a device of a lost family, can 
   ).toBe(true);
 });
 
-test("a board that a supply names is removed, and the project opens again", () => {
+test("what is wired to a board that is removed goes with it, and the project opens again", () => {
   const fed: Project = {
     ...demo,
     boards: [...demo.boards, { ...(demo.boards[0] as Project["boards"][number]), id: "spare", label: "Spare" }],
-    supplies: [{ id: "s", label: "Bench supply", limitMa: 3000, boardIds: ["fern", "spare"] }],
+    supplies: [
+      ...demo.supplies,
+      { id: "pin", label: "Pin", limitMa: 500, gives: { kind: "pin", boardId: "spare", volts: 5 } },
+    ],
+    runs: [
+      ...demo.runs,
+      {
+        ...(demo.runs[0] as Run),
+        id: "to-spare",
+        from: { kind: "rail", id: "rail-owl" },
+        to: { kind: "board", id: "spare" },
+      },
+    ],
   };
   const done = applyEdit(removeBoard("spare"), fed);
   if (!done.ok) throw new Error(done.problem);
-  expect(done.value.supplies[0]?.boardIds).toEqual(["fern"]);
+  expect(done.value.supplies).toEqual(demo.supplies);
+  expect(done.value.runs).toEqual(demo.runs);
   expect(checkProject(done.value).ok).toBe(true);
 });
 
@@ -137,7 +151,11 @@ test("whatever number an edit brings, what is let in could be opened again", () 
         becomes((p) => ({ ...p, poses: [{ ...pose, name: text, targets: { beak: one } }, ...p.poses.slice(1)] })),
         becomes((p) => ({ ...p, boards: p.boards.map((board) => ({ ...board, frameHz: [one] })) })),
         becomes((p) => ({ ...p, cards: p.cards.map((card) => ({ ...card, window: { low: one, high: other } })) })),
-        becomes((p) => ({ ...p, supplies: [{ id: "s", label: text, limitMa: one, boardIds: [text] }] })),
+        becomes((p) => ({
+          ...p,
+          supplies: [{ id: "s", label: text, limitMa: one, gives: { kind: "bench", volts: other } }],
+        })),
+        becomes((p) => ({ ...p, runs: p.runs.map((run) => ({ ...run, lengthMm: one, areaMm2: other })) })),
         becomes((p) => ({
           ...p,
           routines: [

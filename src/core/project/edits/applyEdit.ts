@@ -5,6 +5,7 @@ import { checkProject } from "../checkProject";
 import { reservedLayoutIds } from "../layout";
 import { withoutLostControls } from "../lostControls";
 import { withoutLostFigures, withoutUnusedMeshes } from "../lostFigures";
+import { withoutLostRuns } from "../lostRuns";
 import { GoneError, listCaps, type Project, projectSchema } from "../project";
 import type { Edit } from "./edit";
 import { limitSentence } from "./limits";
@@ -16,8 +17,8 @@ import { limitSentence } from "./limits";
 export function applyEdit(edit: Edit, project: Project): Result<Project> {
   const changed = applied(edit, project);
   if (!changed.ok || changed.value === project) return changed;
-  // Whatever was taken away: a control that worked it goes with it, and a figure lets go of it.
-  const after = withoutUnusedMeshes(withoutLostFigures(withoutLostControls(changed.value)));
+  // Whatever was taken away: a control that worked it goes with it, and so do its wires; a figure lets go of it.
+  const after = withoutLostRuns(withoutUnusedMeshes(withoutLostFigures(withoutLostControls(changed.value))));
   return checkShape(project, after) ?? checkWiring(project, after) ?? checkProject(after);
 }
 
@@ -107,6 +108,8 @@ const listWords: Readonly<Record<ListName, string>> = {
   takes: "takes",
   conditions: "pairs that must not meet",
   supplies: "supplies",
+  rails: "rails",
+  runs: "runs of wire",
   simulated: "simulated servos",
   layouts: "families",
   simulatedDevices: "simulated devices",

@@ -9,6 +9,7 @@ export * from "./jointEdits";
 export * from "./leadEdits";
 export * from "./padEdits";
 export * from "./poseEdits";
+export * from "./powerEdits";
 export * from "./rename";
 export * from "./rigEdits";
 export {

@@ -227,7 +227,7 @@ describe("what a rig must keep to", () => {
       ),
     ).toContain("stands once");
   });
-  test("conditions and supplies are set, changed and removed; a board is fed by one supply", () => {
+  test("conditions and supplies are set, changed and removed", () => {
     const condition = {
       id: "x",
       while: { jointId: "beak", side: "above" as const, target: 3 },
@@ -239,10 +239,11 @@ describe("what a rig must keep to", () => {
       2,
     );
     expect(done(removeCondition("x"), two).conditions).toEqual(demo.conditions);
-    const fed = done(setSupply({ id: "new", label: "New", limitMa: 1000, boardIds: ["fern"] }));
-    expect(byId(fed.supplies, "supply-owl").boardIds).toEqual([]);
-    expect(refusal(setSupply({ id: "new", label: "New", limitMa: 0, boardIds: [] }))).toContain("more than 0");
-    expect(done(removeSupply("new"), fed).supplies).toHaveLength(2);
+    const gives = { kind: "adapter", volts: 5 } as const;
+    const fed = done(setSupply({ id: "new", label: "New", limitMa: 1000, gives }));
+    expect(byId(fed.supplies, "new").gives).toEqual(gives);
+    expect(refusal(setSupply({ id: "new", label: "New", limitMa: 0, gives }))).toContain("more than 0");
+    expect(done(removeSupply("new"), fed).supplies).toEqual(demo.supplies);
   });
 });
 

@@ -1,6 +1,6 @@
 import { checkProject } from "../checkProject";
-import type { Condition, Mirror, Supply } from "../joint";
-import { conditionSchema, supplySchema } from "../joint";
+import type { Condition, Mirror } from "../joint";
+import { conditionSchema } from "../joint";
 import { addItem, changeItem, type Edit, removeItem } from "./edit";
 import { limitSentence } from "./limits";
 
@@ -30,26 +30,4 @@ export const setCondition = (condition: Condition): Edit => ({
 export const removeCondition = (conditionId: string): Edit => ({
   name: "Remove what must not meet",
   apply: (project) => removeItem(project, "conditions", conditionId),
-});
-
-/** Adds a supply, or changes the one with its id. A board is fed by one supply: the last that claims it. */
-export const setSupply = (supply: Supply): Edit => ({
-  name: "Set supply",
-  mergeKey: `supply:${supply.id}`,
-  apply: (project) => {
-    const read = supplySchema.safeParse(supply);
-    if (!read.success) return { ok: false, problem: limitSentence(read.error.issues[0]) };
-    const others = project.supplies.map((one) =>
-      one.id === supply.id ? one : { ...one, boardIds: one.boardIds.filter((id) => !supply.boardIds.includes(id)) },
-    );
-    const base = { ...project, supplies: others };
-    return others.some((one) => one.id === supply.id)
-      ? changeItem(base, "supplies", supply.id, () => read.data)
-      : addItem(base, "supplies", read.data);
-  },
-});
-
-export const removeSupply = (supplyId: string): Edit => ({
-  name: "Remove supply",
-  apply: (project) => removeItem(project, "supplies", supplyId),
 });

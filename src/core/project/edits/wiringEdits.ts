@@ -115,7 +115,7 @@ export const removeBoard = (boardId: string): Edit => ({
   },
 });
 
-/** Supplies that fed a board feed the others; lines that it sent may come from any; what lay beside it on the table goes with it. */
+/** Lines that it sent may come from any; what lay beside it on the table goes with it. */
 const withoutFeed = (project: Project, boardId: string): Project => ({
   ...project,
   simulatedDevices: project.simulatedDevices.filter((device) => device.boardId !== boardId),
@@ -123,11 +123,6 @@ const withoutFeed = (project: Project, boardId: string): Project => ({
     source.origin.kind === "line" && source.origin.boardId === boardId
       ? { ...source, origin: { ...source.origin, boardId: null } }
       : source,
-  ),
-  supplies: project.supplies.map((supply) =>
-    supply.boardIds.includes(boardId)
-      ? { ...supply, boardIds: supply.boardIds.filter((id) => id !== boardId) }
-      : supply,
   ),
 });
 

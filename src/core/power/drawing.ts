@@ -1,0 +1,284 @@
+import { byId, type Project, type Run } from "@core/project";
+import { gaugeOfArea } from "./conductor";
+import { netOf, type Place } from "./net";
+
+/**
+ * The wiring as a drawing, in mm: power comes from the left, signals from the right. Every servo, and every wire to a board, has a row of its own; what feeds them
+ * stands to the left of its rows and the boards to the right, so wires run straight along their rows, and nothing crosses but where a thing is fed from far off.
+ */
+export interface Drawing {
+  readonly widthMm: number;
+  readonly heightMm: number;
+  readonly boxes: readonly Box[];
+  readonly wires: readonly Wire[];
+}
+
+export interface Box {
+  readonly kind: "supply" | "rail" | "joint" | "board";
+  readonly id: string;
+  readonly label: string;
+  readonly xMm: number;
+  readonly yMm: number;
+  readonly wMm: number;
+  readonly hMm: number;
+  /** Numbered pins of a board, on its left edge. */
+  readonly pins: readonly { readonly yMm: number; readonly number: number }[];
+}
+
+export interface Wire {
+  /** What it is of: a run, or the signal of a joint. */
+  readonly of: { readonly kind: "run"; readonly id: string } | { readonly kind: "signal"; readonly jointId: string };
+  readonly role: "supply" | "ground" | "signal";
+  /** Its colour in words, as the card has it; null where nobody said. */
+  readonly colour: string | null;
+  readonly points: readonly (readonly [xMm: number, yMm: number])[];
+}
+
+export const rowMm = 7;
+const marginMm = 4;
+const supplyMm = { w: 34, h: 11 };
+const railW = 3;
+const servoW = 34;
+const boardW = 30;
+/** Between columns: room for a label of a run. */
+const gapMm = 26;
+const signalGapMm = 22;
+/** Supply and ground lie so far apart. */
+const pairMm = 1.5;
+
+interface Row {
+  readonly kind: "joint" | "board" | "ground" | "bare";
+  /** The place that it ends at. */
+  readonly at: number;
+  readonly run: Run | null;
+}
+
+/** Lays the drawing out. The same project gives the same drawing. */
+export function drawingOf(project: Project): Drawing {
+  const net = netOf(project);
+  const { places, parents, runs } = net;
+  const children = places.map((): number[] => []);
+  const tops: number[] = [];
+  places.forEach((place, at) => {
+    const parent = parents[at] as number;
+    if (parent >= 0) children[parent]?.push(at);
+    else if (place.kind === "supply" || (place.kind === "rail" && hasUse(project, place))) tops.push(at);
+  });
+  for (const list of children) list.sort((a, b) => rankOf(project, places[a]) - rankOf(project, places[b]));
+
+  // Rows, from the top: each thing that feeds takes as many as hang on it, and one at least.
+  const rows: Row[] = [];
+  const spans = new Map<number, { first: number; last: number; depth: number }>();
+  const lay = (at: number, depth: number): void => {
+    const place = places[at] as Place;
+    const run = runs[at] ?? null;
+    if (place.kind === "joint") {
+      rows.push({ kind: "joint", at, run });
+      return;
+    }
+    if (place.kind === "board") {
+      rows.push({ kind: "board", at, run });
+      for (const pin of children[at] ?? []) lay(pin, depth);
+      return;
+    }
+    const first = rows.length;
+    for (const child of children[at] ?? []) lay(child, depth + 1);
+    for (const link of project.runs)
+      if (link.carries === "ground" && link.from.kind === place.kind && link.from.id === place.id)
+        rows.push({
+          kind: "ground",
+          at: places.findIndex((one) => one.kind === link.to.kind && one.id === link.to.id),
+          run: link,
+        });
+    if (rows.length === first) rows.push({ kind: "bare", at, run: null });
+    spans.set(at, { first, last: rows.length - 1, depth });
+  };
+  for (const top of tops) lay(top, 0);
+  places.forEach((place, at) => {
+    if (place.kind === "joint" && (parents[at] as number) < 0) rows.push({ kind: "joint", at, run: null });
+  });
+
+  const depths = Math.max(0, ...[...spans.values()].map(({ depth }) => depth));
+  const columnW = supplyMm.w + gapMm;
+  const xOf = (depth: number) => marginMm + depth * columnW;
+  const servoX = xOf(depths + 1) - (spans.size === 0 ? columnW : 0);
+  const middleOf = (row: number) => marginMm + (row + 0.5) * rowMm;
+  const boxes: Box[] = [];
+  const boxOf = new Map<number, Box>();
+  const add = (at: number, box: Omit<Box, "kind" | "id" | "label">) => {
+    const { kind, id } = places[at] as Place;
+    const made: Box = { ...box, kind, id, label: labelOf(project, kind, id) };
+    boxes.push(made);
+    boxOf.set(at, made);
+  };
+  for (const [at, { first, last, depth }] of spans) {
+    const isRail = places[at]?.kind === "rail";
+    const [top, bottom] = [middleOf(first), middleOf(last)];
+    add(at, {
+      xMm: isRail ? xOf(depth) + supplyMm.w - railW : xOf(depth),
+      yMm: isRail ? top - rowMm * 0.4 : (top + bottom) / 2 - supplyMm.h / 2,
+      wMm: isRail ? railW : supplyMm.w,
+      hMm: isRail ? bottom - top + rowMm * 0.8 : supplyMm.h,
+      pins: [],
+    });
+  }
+  const rowOf = new Map<number, number>();
+  rows.forEach((row, index) => {
+    if (row.kind !== "joint") return;
+    rowOf.set(row.at, index);
+    add(row.at, { xMm: servoX, yMm: middleOf(index) - rowMm * 0.4, wMm: servoW, hMm: rowMm * 0.8, pins: [] });
+  });
+  const boardsX = servoX + servoW + signalGapMm;
+  const { columns, laid } = boardColumns(project, net, rows, rowOf);
+  for (const { at, first, last, column, pins } of laid)
+    add(at, {
+      xMm: boardsX + column * (boardW + 6),
+      yMm: middleOf(first) - rowMm * 0.45,
+      wMm: boardW,
+      hMm: (last - first) * rowMm + rowMm * 0.9,
+      pins: pins.map(({ row, number }) => ({ yMm: middleOf(row), number })),
+    });
+
+  const wires: Wire[] = [];
+  const pair = (
+    run: Run,
+    points: (offMm: number) => Wire["points"],
+    colours: { ground: string | null; supply: string | null },
+  ) => {
+    const of = { kind: "run", id: run.id } as const;
+    if (run.carries !== "ground")
+      wires.push({ of, role: "supply", colour: colours.supply, points: points(-pairMm / 2) });
+    if (run.carries !== "supply")
+      wires.push({ of, role: "ground", colour: colours.ground, points: points(pairMm / 2) });
+  };
+  const rightOf = (box: Box) => box.xMm + box.wMm;
+  rows.forEach(({ kind, at, run }, index) => {
+    const from = run && boxOf.get(places.findIndex((one) => one.kind === run.from.kind && one.id === run.from.id));
+    const to = boxOf.get(at);
+    if (!run || !from || !to || kind === "bare") return;
+    const y = middleOf(index);
+    const card = kind === "joint" ? byId(project.cards, byId(project.joints, run.to.id).cardId) : null;
+    pair(
+      run,
+      (off) =>
+        from.kind === "rail" || Math.abs(y - (from.yMm + from.hMm / 2)) < 0.01
+          ? [
+              [rightOf(from), y + off],
+              [to.xMm, y + off],
+            ]
+          : bent(rightOf(from), clamped(from, y) + off, to.xMm, y + off, rightOf(from) + 4 + off),
+      { ground: card?.wires.ground ?? null, supply: card?.wires.supply ?? null },
+    );
+  });
+  for (const [at, box] of boxOf) {
+    const run = runs[at];
+    const from = boxOf.get(parents[at] as number);
+    if (!run || !from || (box.kind !== "rail" && box.kind !== "supply")) continue;
+    const y = box.yMm + box.hMm / 2;
+    const fromY = from.kind === "rail" ? y : from.yMm + from.hMm / 2;
+    pair(
+      run,
+      (off) =>
+        Math.abs(fromY - y) < 0.01
+          ? [
+              [rightOf(from), y + off],
+              [box.xMm, y + off],
+            ]
+          : bent(rightOf(from), fromY + off, box.xMm, y + off, (rightOf(from) + box.xMm) / 2 + off),
+      { ground: null, supply: null },
+    );
+  }
+  for (const { at, pins } of laid) {
+    const board = boxOf.get(at);
+    for (const { jointAt, row } of pins) {
+      const servo = boxOf.get(jointAt);
+      if (!board || !servo) continue;
+      const joint = byId(project.joints, servo.id);
+      const y = middleOf(row);
+      wires.push({
+        of: { kind: "signal", jointId: joint.id },
+        role: "signal",
+        colour: byId(project.cards, joint.cardId).wires.signal || null,
+        points: [
+          [rightOf(servo), y],
+          [board.xMm, y],
+        ],
+      });
+    }
+  }
+  return {
+    widthMm: boardsX + columns * (boardW + 6) + marginMm,
+    heightMm: 2 * marginMm + Math.max(1, rows.length) * rowMm,
+    boxes,
+    wires,
+  };
+}
+
+const bent = (x0: number, y0: number, x1: number, y1: number, bendX: number): Wire["points"] => [
+  [x0, y0],
+  [bendX, y0],
+  [bendX, y1],
+  [x1, y1],
+];
+
+/** A supply feeds from its right edge, at the height of the row where that is beside it. */
+const clamped = ({ yMm, hMm }: Box, y: number): number => Math.max(yMm + 2, Math.min(yMm + hMm - 2, y));
+
+const hasUse = ({ runs }: Project, { id }: Place): boolean =>
+  runs.some(({ from, to }) => from.id === id || to.id === id);
+
+/** Servos stand by their board and channel, then boards, then what feeds others. */
+function rankOf(project: Project, place: Place | undefined): number {
+  if (!place) return 0;
+  if (place.kind === "joint") {
+    const joint = byId(project.joints, place.id);
+    return project.boards.findIndex(({ id }) => id === joint.boardId) * 1000 + joint.channel;
+  }
+  if (place.kind === "board") return project.boards.findIndex(({ id }) => id === place.id) * 1000 + 999;
+  return 1e6;
+}
+
+function labelOf(project: Project, kind: Box["kind"], id: string): string {
+  const items = { supply: project.supplies, rail: project.rails, board: project.boards, joint: project.joints }[kind];
+  return byId(items as readonly { readonly id: string; readonly label: string }[], id).label;
+}
+
+interface LaidBoard {
+  readonly at: number;
+  readonly first: number;
+  readonly last: number;
+  readonly column: number;
+  readonly pins: readonly { readonly row: number; readonly number: number; readonly jointAt: number }[];
+}
+
+/** Boards beside the rows of their servos; those whose rows overlap stand in further columns. */
+function boardColumns(
+  project: Project,
+  { places }: ReturnType<typeof netOf>,
+  rows: readonly Row[],
+  rowOf: ReadonlyMap<number, number>,
+): { readonly columns: number; readonly laid: readonly LaidBoard[] } {
+  const spans = places.flatMap((place, at) => {
+    if (place.kind !== "board") return [];
+    const pins = [...rowOf].flatMap(([jointAt, row]) => {
+      const joint = byId(project.joints, (places[jointAt] as Place).id);
+      return joint.boardId === place.id ? [{ row, number: joint.channel, jointAt }] : [];
+    });
+    const feeds = rows.flatMap((row, index) => (row.at === at && row.kind !== "joint" ? [index] : []));
+    const all = [...pins.map(({ row }) => row), ...feeds];
+    return all.length === 0 ? [] : [{ at, first: Math.min(...all), last: Math.max(...all), pins }];
+  });
+  spans.sort((a, b) => a.first - b.first);
+  const ends: number[] = [];
+  const laid = spans.map((span): LaidBoard => {
+    let column = ends.findIndex((end) => end < span.first);
+    if (column < 0) column = ends.length;
+    ends[column] = span.last;
+    return { ...span, column };
+  });
+  return { columns: Math.max(1, ends.length), laid };
+}
+
+/** What is written on a run: its length and its copper. */
+export const runWords = ({ lengthMm, areaMm2 }: Run): string =>
+  `${lengthMm >= 995 ? `${(lengthMm / 1000).toFixed(1)} m` : `${Math.round(lengthMm / 10)} cm`} · ${areaMm2} mm² (gauge ${gaugeOfArea(areaMm2)})`;

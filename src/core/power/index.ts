@@ -1,0 +1,37 @@
+export { cells, innerOhm, restingVolts } from "./cells";
+export { type Change, changes, compared, type Outcome } from "./compare";
+export { areaOfGauge, gaugeOfArea, mayCarryA, mayWarmByC, pairOhm, reelAreasMm2, warmerByC } from "./conductor";
+export { connectors } from "./connectors";
+export { courseOf, type Extreme, lastsHours, type PowerCourse } from "./course";
+export { type Draw, drawOf, isTurning, type Said, startMs } from "./draw";
+export { type Box, type Drawing, drawingOf, rowMm, runWords, type Wire } from "./drawing";
+export { blowsWithinS, soldFusesMa } from "./fuses";
+export {
+  isRoot,
+  jointsFedBy,
+  type Net,
+  netOf,
+  type Place,
+  placeIn,
+  placeLabel,
+  portVolts,
+  runOhm,
+  sourceOf,
+  supplyBefore,
+} from "./net";
+export {
+  amps,
+  type Concern,
+  type Found,
+  lookAt,
+  plugWords,
+  type RuleKind,
+  review,
+  rules,
+  type State,
+  siemensOf,
+  volts,
+  type WayOut,
+  type Weight,
+} from "./review";
+export { type Loads, noLoads, type Solved, Solver } from "./solve";

@@ -1,0 +1,102 @@
+import { problem } from "@core/result";
+import {
+  type BoardPower,
+  type CardPower,
+  type Rail,
+  type Run,
+  railSchema,
+  runSchema,
+  type Supply,
+  supplySchema,
+} from "../power";
+import type { Project } from "../project";
+import { addItem, allOf, changeItem, type Edit, removeItem } from "./edit";
+import { limitSentence } from "./limits";
+
+/** Adds a supply, or changes the one with its id. */
+export const setSupply = (supply: Supply): Edit => ({
+  name: "Set supply",
+  mergeKey: `supply:${supply.id}`,
+  apply: (project) => {
+    const read = supplySchema.safeParse(supply);
+    return read.success ? put(project, "supplies", read.data) : problem(limitSentence(read.error.issues[0]));
+  },
+});
+
+/** Takes a supply off the bench, with the wires that lead from it and to it. */
+export const removeSupply = (supplyId: string): Edit => ({
+  name: "Remove supply",
+  apply: (project) => removeItem(project, "supplies", supplyId),
+});
+
+export const setRail = (rail: Rail): Edit => ({
+  name: "Set rail",
+  mergeKey: `rail:${rail.id}`,
+  apply: (project) => {
+    const read = railSchema.safeParse(rail);
+    return read.success ? put(project, "rails", read.data) : problem(limitSentence(read.error.issues[0]));
+  },
+});
+
+export const removeRail = (railId: string): Edit => ({
+  name: "Remove rail",
+  apply: (project) => removeItem(project, "rails", railId),
+});
+
+/** Adds a run of wire, or changes the one with its id. */
+export const setRun = (run: Run): Edit => ({
+  name: "Set wire",
+  mergeKey: `run:${run.id}`,
+  apply: (project) => {
+    const read = runSchema.safeParse(run);
+    return read.success ? put(project, "runs", read.data) : problem(limitSentence(read.error.issues[0]));
+  },
+});
+
+export const removeRun = (runId: string): Edit => ({
+  name: "Remove wire",
+  apply: (project) => removeItem(project, "runs", runId),
+});
+
+export const setBoardPower = (boardId: string, power: BoardPower): Edit => ({
+  name: "Set what a board needs",
+  mergeKey: `board-power:${boardId}`,
+  apply: (project) => changeItem(project, "boards", boardId, (board) => ({ ...board, power })),
+});
+
+export const setCardPower = (cardId: string, power: CardPower): Edit => ({
+  name: "Set what a servo needs",
+  mergeKey: `card-power:${cardId}`,
+  apply: (project) => changeItem(project, "cards", cardId, (card) => ({ ...card, power })),
+});
+
+/** Several things of the wiring as they are to be; what has an id that is there already is changed. */
+export interface Wiring {
+  readonly supplies?: readonly Supply[];
+  readonly rails?: readonly Rail[];
+  readonly runs?: readonly Run[];
+  readonly lostRunIds?: readonly string[];
+  readonly boards?: readonly { readonly boardId: string; readonly power: BoardPower }[];
+  readonly cards?: readonly { readonly cardId: string; readonly power: CardPower }[];
+}
+
+/** Sets them as one step to undo. */
+export const setWiring = (
+  name: string,
+  { supplies = [], rails = [], runs = [], lostRunIds = [], boards = [], cards = [] }: Wiring,
+): Edit =>
+  allOf(name, [
+    ...lostRunIds.map(removeRun),
+    ...supplies.map(setSupply),
+    ...rails.map(setRail),
+    ...runs.map(setRun),
+    ...boards.map(({ boardId, power }) => setBoardPower(boardId, power)),
+    ...cards.map(({ cardId, power }) => setCardPower(cardId, power)),
+  ]);
+
+function put<Name extends "supplies" | "rails" | "runs">(project: Project, list: Name, item: Project[Name][number]) {
+  const items: readonly { readonly id: string }[] = project[list];
+  return items.some(({ id }) => id === item.id)
+    ? changeItem(project, list, item.id, () => item)
+    : addItem(project, list, item);
+}
