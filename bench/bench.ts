@@ -11,6 +11,7 @@ import { hourOnScreen } from "./hourOnScreen";
 import { inputLag } from "./inputLag";
 import { busOnWire, onWire } from "./onWire";
 import { reduction, sampling } from "./performance";
+import { powerSpeed } from "./power";
 import { remote } from "./remote";
 import { testBed } from "./testBed";
 import { wobble } from "./wobble";
@@ -35,6 +36,7 @@ for (const [title, run] of [
   ["While its tab is hidden", hiddenTab],
   ["From hand to pulse", inputLag],
   ["Figures: both ways, and what meets", figureSpeed],
+  ["Power: an hour, a review, a drawing", powerSpeed],
   ["Code that is handed off", handOffSpeed],
   ["The firmware with 16 channels", firmwareSize],
   ["Frames at a real board", onWire],

@@ -23,6 +23,7 @@ export const stations = [
   { id: "poses", key: "5", label: "Poses", says: "Capture, name and go to poses." },
   { id: "routine", key: "6", label: "Routine", says: "Put poses in order and play them." },
   { id: "bus", key: "7", label: "Bus", says: "Find, number, read and write smart servos." },
+  { id: "power", key: "W", label: "Power", says: "See what feeds what, and what would burn before anything does." },
   { id: "remote", key: "8", label: "Remote", says: "Work the bench from a phone, another room, another machine." },
   { id: "hand-off", key: "9", label: "Hand-off", says: "Take code tables, wiring and bench sheets to the machine." },
 ] as const;

@@ -19,6 +19,7 @@ const pages = [
   "/poses",
   "/routine",
   "/bus",
+  "/power",
   "/remote",
   "/hand-off",
   "/cards",

@@ -210,7 +210,7 @@ class Gathering {
       supplies: this.#given.map(({ at, id, ma }) => ({
         supplyId: id,
         givenMa: ma,
-        most: most(at),
+        most: mostOf(ma, this.#stepMs),
         meanA: ma.reduce((sum, one) => sum + one, 0) / ma.length / 1000,
         limitedMs: this.#limitedMs[at] as number,
       })),
@@ -224,6 +224,13 @@ class Gathering {
       boards: named("board", (at) => ({ least: least(at), resets: this.#resets.get(at) ?? [] })),
     };
   }
+}
+
+/** The most of what a supply gives; of a regulator that is not what it takes in. */
+function mostOf(ma: Float32Array, stepMs: number): Extreme {
+  let at = 0;
+  for (let look = 1; look < ma.length; look += 1) if ((ma[look] as number) > (ma[at] as number)) at = look;
+  return { value: (ma[at] ?? 0) / 1000, atMs: at * stepMs };
 }
 
 /** How long a battery lasts if the round goes on and on, in hours. */

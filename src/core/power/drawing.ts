@@ -36,13 +36,16 @@ export interface Wire {
 
 export const rowMm = 7;
 const marginMm = 4;
-const supplyMm = { w: 34, h: 11 };
+const supplyMm = { w: 31, h: 12.6 };
 const railW = 3;
-const servoW = 34;
-const boardW = 30;
-/** Between columns: room for a label of a run. */
-const gapMm = 26;
-const signalGapMm = 22;
+const servoW = 33;
+const boardW = 23;
+/** Between columns: room for what is written on a run. Before a rail there is less: that of its run stands under its supply. */
+const gapMm = 18;
+const railGapMm = 6;
+const signalGapMm = 9;
+/** Above a rail there is room for its name. */
+const railHeadMm = 4.5;
 /** Supply and ground lie so far apart. */
 const pairMm = 1.5;
 
@@ -64,45 +67,56 @@ export function drawingOf(project: Project): Drawing {
     if (parent >= 0) children[parent]?.push(at);
     else if (place.kind === "supply" || (place.kind === "rail" && hasUse(project, place))) tops.push(at);
   });
-  for (const list of children) list.sort((a, b) => rankOf(project, places[a]) - rankOf(project, places[b]));
+  for (const list of children) {
+    const own = new Set(list.map((at) => places[at]?.id));
+    list.sort((a, b) => rankOf(project, places[a], own) - rankOf(project, places[b], own));
+  }
 
   // Rows, from the top: each thing that feeds takes as many as hang on it, and one at least.
   const rows: Row[] = [];
+  /** How much further down each row stands than its number says. */
+  const lowered: number[] = [];
+  let loweredMm = 0;
+  const addRow = (row: Row) => {
+    rows.push(row);
+    lowered.push(loweredMm);
+  };
   const spans = new Map<number, { first: number; last: number; depth: number }>();
   const lay = (at: number, depth: number): void => {
     const place = places[at] as Place;
     const run = runs[at] ?? null;
     if (place.kind === "joint") {
-      rows.push({ kind: "joint", at, run });
+      addRow({ kind: "joint", at, run });
       return;
     }
     if (place.kind === "board") {
-      rows.push({ kind: "board", at, run });
+      addRow({ kind: "board", at, run });
       for (const pin of children[at] ?? []) lay(pin, depth);
       return;
     }
     const first = rows.length;
+    if (place.kind === "rail") loweredMm += railHeadMm;
     for (const child of children[at] ?? []) lay(child, depth + 1);
     for (const link of project.runs)
       if (link.carries === "ground" && link.from.kind === place.kind && link.from.id === place.id)
-        rows.push({
+        addRow({
           kind: "ground",
           at: places.findIndex((one) => one.kind === link.to.kind && one.id === link.to.id),
           run: link,
         });
-    if (rows.length === first) rows.push({ kind: "bare", at, run: null });
+    const least = place.kind === "supply" ? 2 : 1;
+    while (rows.length < first + least) addRow({ kind: "bare", at, run: null });
     spans.set(at, { first, last: rows.length - 1, depth });
   };
   for (const top of tops) lay(top, 0);
   places.forEach((place, at) => {
-    if (place.kind === "joint" && (parents[at] as number) < 0) rows.push({ kind: "joint", at, run: null });
+    if (place.kind === "joint" && (parents[at] as number) < 0) addRow({ kind: "joint", at, run: null });
   });
 
   const depths = Math.max(0, ...[...spans.values()].map(({ depth }) => depth));
-  const columnW = supplyMm.w + gapMm;
-  const xOf = (depth: number) => marginMm + depth * columnW;
-  const servoX = xOf(depths + 1) - (spans.size === 0 ? columnW : 0);
-  const middleOf = (row: number) => marginMm + (row + 0.5) * rowMm;
+  const columns = columnsOf(depths, spans, places);
+  const servoX = spans.size === 0 ? marginMm : (columns.at(-1)?.rightMm ?? marginMm) + gapMm;
+  const middleOf = (row: number) => marginMm + (row + 0.5) * rowMm + (lowered[row] ?? 0);
   const boxes: Box[] = [];
   const boxOf = new Map<number, Box>();
   const add = (at: number, box: Omit<Box, "kind" | "id" | "label">) => {
@@ -115,7 +129,7 @@ export function drawingOf(project: Project): Drawing {
     const isRail = places[at]?.kind === "rail";
     const [top, bottom] = [middleOf(first), middleOf(last)];
     add(at, {
-      xMm: isRail ? xOf(depth) + supplyMm.w - railW : xOf(depth),
+      xMm: isRail ? (columns[depth]?.rightMm ?? 0) - railW : (columns[depth]?.leftMm ?? 0),
       yMm: isRail ? top - rowMm * 0.4 : (top + bottom) / 2 - supplyMm.h / 2,
       wMm: isRail ? railW : supplyMm.w,
       hMm: isRail ? bottom - top + rowMm * 0.8 : supplyMm.h,
@@ -129,13 +143,13 @@ export function drawingOf(project: Project): Drawing {
     add(row.at, { xMm: servoX, yMm: middleOf(index) - rowMm * 0.4, wMm: servoW, hMm: rowMm * 0.8, pins: [] });
   });
   const boardsX = servoX + servoW + signalGapMm;
-  const { columns, laid } = boardColumns(project, net, rows, rowOf);
+  const { columns: boardCount, laid } = boardColumns(project, net, rows, rowOf);
   for (const { at, first, last, column, pins } of laid)
     add(at, {
       xMm: boardsX + column * (boardW + 6),
       yMm: middleOf(first) - rowMm * 0.45,
       wMm: boardW,
-      hMm: (last - first) * rowMm + rowMm * 0.9,
+      hMm: middleOf(last) - middleOf(first) + rowMm * 0.9,
       pins: pins.map(({ row, number }) => ({ yMm: middleOf(row), number })),
     });
 
@@ -207,11 +221,28 @@ export function drawingOf(project: Project): Drawing {
     }
   }
   return {
-    widthMm: boardsX + columns * (boardW + 6) + marginMm,
-    heightMm: 2 * marginMm + Math.max(1, rows.length) * rowMm,
+    widthMm: boardsX + boardCount * (boardW + 6) - 6 + marginMm,
+    heightMm: 2 * marginMm + Math.max(1, rows.length) * rowMm + loweredMm,
     boxes,
     wires,
   };
+}
+
+/** From where to where each column of what feeds reaches: as wide as the widest thing in it. */
+function columnsOf(
+  depths: number,
+  spans: ReadonlyMap<number, { readonly depth: number }>,
+  places: readonly Place[],
+): readonly { readonly leftMm: number; readonly rightMm: number }[] {
+  const columns: { leftMm: number; rightMm: number }[] = [];
+  for (let depth = 0; depth <= depths; depth += 1) {
+    const here = [...spans].filter(([, span]) => span.depth === depth).map(([at]) => places[at]?.kind);
+    const hasSupply = here.includes("supply");
+    const before = columns.at(-1)?.rightMm;
+    const leftMm = before === undefined ? marginMm : before + (hasSupply ? gapMm : railGapMm);
+    columns.push({ leftMm, rightMm: leftMm + (hasSupply ? supplyMm.w : railW) });
+  }
+  return columns;
 }
 
 const bent = (x0: number, y0: number, x1: number, y1: number, bendX: number): Wire["points"] => [
@@ -227,14 +258,19 @@ const clamped = ({ yMm, hMm }: Box, y: number): number => Math.max(yMm + 2, Math
 const hasUse = ({ runs }: Project, { id }: Place): boolean =>
   runs.some(({ from, to }) => from.id === id || to.id === id);
 
-/** Servos stand by their board and channel, then boards, then what feeds others. */
-function rankOf(project: Project, place: Place | undefined): number {
+/**
+ * Servos stand by their board and channel, each board behind its own, then what feeds others. A board all of whose servos are fed by something else comes first: those stand above.
+ */
+function rankOf(project: Project, place: Place | undefined, beside: ReadonlySet<string | undefined>): number {
   if (!place) return 0;
   if (place.kind === "joint") {
     const joint = byId(project.joints, place.id);
     return project.boards.findIndex(({ id }) => id === joint.boardId) * 1000 + joint.channel;
   }
-  if (place.kind === "board") return project.boards.findIndex(({ id }) => id === place.id) * 1000 + 999;
+  if (place.kind === "board") {
+    const hasOwn = project.joints.some(({ id, boardId }) => boardId === place.id && beside.has(id));
+    return hasOwn ? project.boards.findIndex(({ id }) => id === place.id) * 1000 + 999 : -1;
+  }
   return 1e6;
 }
 

@@ -1,3 +1,4 @@
+export { giveNames, newGives, supplyWords, usualLimitMa, wiringForAll } from "./begin";
 export { cells, innerOhm, restingVolts } from "./cells";
 export { type Change, changes, compared, type Outcome } from "./compare";
 export { areaOfGauge, gaugeOfArea, mayCarryA, mayWarmByC, pairOhm, reelAreasMm2, warmerByC } from "./conductor";

@@ -98,6 +98,7 @@ function useRemaining(): Readonly<Record<StationId, string | null>> {
   const hasLead = useProject(({ leads }) => leads.some((lead) => jointOfLead(lead) === joint?.id));
   const hasPads = useProject(({ pads }) => pads.length > 0);
   const hasFigure = useProject(({ figures }) => figures.length > 0);
+  const hasSupply = useProject(({ supplies }) => supplies.length > 0);
   const hasPoses = useProject(({ poses }) => poses.length > 0);
   const hasMoves = useProject(({ routines }) => routines.some((routine) => routine.steps.length > 0));
   return {
@@ -109,6 +110,7 @@ function useRemaining(): Readonly<Record<StationId, string | null>> {
     poses: hasPoses ? "" : "No pose has been captured yet.",
     routine: hasMoves ? "" : "No routine has a step yet.",
     bus: null,
+    power: hasSupply ? "" : "Nothing says what feeds the servos.",
     remote: hasPads ? "" : "No pad has been laid out yet.",
     "hand-off": null,
   };

@@ -17,7 +17,7 @@ export const fuse: Rule = {
     look.net.places.flatMap((_, at): Concern[] => {
       const run = look.net.runs[at];
       // What hangs on a rail is behind the fuse of the rail's own wire.
-      if (!run || run.from.kind !== "supply" || !look.net.isFed[at]) return [];
+      if (run?.from.kind !== "supply" || !look.net.isFed[at]) return [];
       const concern = concernOf(look, run, at);
       return concern ? [{ weight: "harm", about: { kind: "run", id: run.id }, advice: null, ...concern }] : [];
     }),

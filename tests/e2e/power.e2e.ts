@@ -1,0 +1,105 @@
+import type { Browser, Page } from "puppeteer-core";
+import { afterAll, beforeAll, expect, inject, test } from "vitest";
+import { openBrowser, openPage } from "./browser";
+import { handsOn } from "./hands";
+
+let browser: Browser;
+let page: Page;
+let complaints: string[];
+beforeAll(async () => {
+  browser = await openBrowser();
+  ({ page, complaints } = await openPage(browser, `${inject("baseUrl")}/power`));
+  await page.waitForSelector("svg[data-wiring]");
+});
+afterAll(() => browser?.close());
+
+const tab = (name: string) => page.click(`#power-panel-${name}`);
+const concerns = () =>
+  page.$$eval("[data-concern]", (all) => all.map((one) => (one as HTMLElement).dataset.concern ?? ""));
+const untilConcerns = (count: number) =>
+  page.waitForFunction((wanted) => document.querySelectorAll("[data-concern]").length === wanted, {}, count);
+const readout = () => handsOn(page).textOf("[data-power-readout]");
+
+test("the two faults of the greenhouse are found and explained; over time the board starts anew", async () => {
+  const hands = handsOn(page);
+  expect(await concerns()).toEqual(["thinWire", "weak"]);
+  expect(await hands.textOf("[data-concern=thinWire]")).toContain("6.0 m of 0.08 mm²");
+  expect(await hands.textOf("[data-concern=weak]")).toContain("when all of its servos start together");
+  await tab("course");
+  await page.waitForSelector("[data-worst]");
+  await page.waitForFunction(() => document.querySelector("[data-worst]")?.textContent?.includes("starts anew"));
+  expect(await page.$$eval("[data-compared] tbody th", (all) => all.map((one) => one.textContent))).toEqual([
+    "As it is",
+    "Starts one after another",
+    "Moves half as fast again as long",
+    "Wires of twice the copper",
+  ]);
+});
+
+test("pressing a wire in the drawing says what it carries, and shows its fields; the case that is shown changes the numbers", async () => {
+  const hands = handsOn(page);
+  await page.click("[data-run=run-vent-crank] text");
+  await page.waitForFunction(() => document.querySelector("[data-power-readout]")?.textContent?.includes("Vent crank"));
+  const turning = await readout();
+  expect(turning).toContain("while all turn");
+  await (await page.waitForSelector("label ::-p-text(all start)"))?.click();
+  await page.waitForFunction(
+    (before) => document.querySelector("[data-power-readout]")?.textContent !== before,
+    {},
+    turning,
+  );
+  expect(await readout()).toContain("when all start together");
+  expect(await hands.valueOf("Length")).toContain("600");
+  await page.focus("[aria-label^='Wiring, as a drawing']");
+  await page.keyboard.press("ArrowDown");
+  await page.waitForFunction(
+    () => !document.querySelector("[data-power-readout]")?.textContent?.includes("Vent crank"),
+  );
+});
+
+test("both are mended by a click each, and can be undone; nothing is left to say", async () => {
+  const hands = handsOn(page);
+  await tab("review");
+  await untilConcerns(2);
+  await hands.press("0.75 mm² (gauge 18) instead");
+  await untilConcerns(1);
+  await hands.press("Take one that gives 6.00 A");
+  await page.waitForSelector("[data-review=clean]");
+  await hands.press("Undo: Take one that gives 6.00 A");
+  await untilConcerns(1);
+  await page.keyboard.down("Control");
+  await page.keyboard.press("y");
+  await page.keyboard.up("Control");
+  await page.waitForSelector("[data-review=clean]");
+});
+
+test("two cells where there was an adapter: over their voltage, without a fuse; a regulator between mends the one", async () => {
+  const hands = handsOn(page);
+  await tab("things");
+  await page.click("[data-thing='supply:supply-owl'] rect");
+  await hands.choose("It is", "battery");
+  await tab("review");
+  await page.waitForSelector("[data-concern=voltage]");
+  expect(await hands.textOf("[data-concern=voltage]")).toContain("full");
+  await page.waitForSelector("[data-concern=fuse]");
+  await (await page.waitForSelector("[data-concern=voltage] button ::-p-text(A regulator of)"))?.click();
+  await page.waitForFunction(() => document.querySelector("[data-concern=voltage]") === null);
+  await page.waitForSelector("[data-thing='supply:regulator-supply-owl']");
+});
+
+test("servos that lost their rail are wired anew in one step; an empty bench says where to begin", async () => {
+  const hands = handsOn(page);
+  await tab("things");
+  await hands.choose("Thing", "Owl rail");
+  await hands.press("Remove Owl rail");
+  await page.waitForFunction(() => document.querySelector("main")?.textContent?.includes("not fed"));
+  await hands.press("Wire the 6 that are not fed");
+  await page.waitForFunction(
+    () => ![...document.querySelectorAll("[data-thing^='joint:']")].some((one) => one.textContent?.includes("not fed")),
+  );
+  await hands.untilSaved();
+  await hands.press("Night greenhouse");
+  await hands.press("Empty bench");
+  await page.waitForFunction(() => document.querySelector("main")?.textContent?.includes("Add a joint first"));
+  expect(complaints).toEqual([]);
+});
