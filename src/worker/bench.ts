@@ -72,6 +72,11 @@ export class Bench {
     onSent: (boardId, bytes) => this.onSent(boardId, bytes),
     onMemories: (memories) => this.onMemories(memories),
     onTable: (report) => this.onTable(report),
+    onOut: (boardId, volts) =>
+      this.onNews(
+        `${byId(this.#project?.boards ?? [], boardId).label} went out and starts anew: only ${volts.toFixed(1)} V reached it. Its servos are limp; see to its supply at Power, then hold them again.`,
+        true,
+      ),
   });
   #project: Project | null = null;
   #boards: readonly WiredBoard[] = [];
@@ -219,7 +224,7 @@ export class Bench {
       this.#engine.hearReading(index, this.#linkOf(joint)?.positions[joint.channel] ?? Number.NaN);
     }
     this.#engine.tick(nowMs);
-    this.simulation.weigh(nowMs);
+    this.simulation.bear(nowMs, dtMs);
     for (let at = 0; at < this.#boards.length; at += 1) {
       const { link, output } = this.#boards[at] as WiredBoard;
       // A fault of one board is that board's: the others get their frames.

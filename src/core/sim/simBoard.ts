@@ -14,11 +14,13 @@ import {
   type SilenceAction,
   setWords,
 } from "@core/link";
-import type { Board } from "@core/project";
+import { type Board, usualBoardPower } from "@core/project";
 import { channelGroupsOf, channelMakersOf } from "@core/signal";
 import type { SimServo } from "./simServo";
 
 const inputEveryMs = 100;
+/** From its supply's coming back until it hears. */
+const startsInMs = 300;
 const asciiBytes = (text: string) => Uint8Array.from(text, (character) => character.charCodeAt(0));
 
 /** Every line but the greeting carries a sequence number. */
@@ -51,6 +53,9 @@ export class SimBoard {
   #inputNames: readonly string[];
   #saidMs = Number.NEGATIVE_INFINITY;
   #wasGreeted = false;
+  /** Its supply is too low; or it has just come back, and it is starting until then. */
+  #isDown = false;
+  #startsUntilMs = Number.NEGATIVE_INFINITY;
   #lastSequence = 0;
   #watchdog: { afterMs: number; action: SilenceAction } | null = null;
   #fedMs = 0;
@@ -81,8 +86,27 @@ export class SimBoard {
     return this.#makers[channel]?.toSetPoint(this.#counts[channel] as number) ?? Number.NaN;
   }
 
+  /**
+   * What reaches it, in V. Below what it needs it goes out: its servos get no signal, and it forgets all that it was told. When its supply is back it starts anew, and
+   * wants to be greeted. Says whether it has just gone out.
+   */
+  supply(volts: number, nowMs: number): boolean {
+    const isDown = volts < (this.#board.power ?? usualBoardPower).lowestVolts;
+    const wasDown = this.#isDown;
+    this.#isDown = isDown;
+    if (wasDown && !isDown) this.#startsUntilMs = nowMs + startsInMs;
+    if (wasDown || !isDown) return false;
+    this.#release();
+    this.#wasGreeted = false;
+    this.#lastSequence = 0;
+    this.#watchdog = null;
+    this.#limits.clear();
+    return true;
+  }
+
   receive(bytes: Uint8Array, nowMs: number): void {
     this.#nowMs = nowMs;
+    if (this.#isDown || nowMs < this.#startsUntilMs) return;
     // Before the line that feeds it: a host that comes too late finds what the silence has done.
     this.#lookAtWatchdog();
     this.#reader.read(bytes, this.#onLine);
@@ -94,7 +118,7 @@ export class SimBoard {
     this.#lookAtWatchdog();
     this.#beginFrames();
     for (const [channel, servo] of this.#servos) servo.step(dtMs, this.setPointOf(channel));
-    this.#sayInputs(nowMs);
+    if (!this.#isDown) this.#sayInputs(nowMs);
   }
 
   /** After too long a silence it holds on, or releases; then it wants to be greeted before it takes a frame again. */

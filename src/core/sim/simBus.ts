@@ -1,6 +1,7 @@
 import { wireUs } from "@core/bus";
 import { seededRandom } from "./random";
 import type { SimDevice } from "./simDevice";
+import { wakesAtShare } from "./simServo";
 
 /** What goes wrong on the wire, because a person wants to see what happens then. */
 export interface BusFaults {
@@ -33,6 +34,10 @@ const dropVolts = 0.5;
  */
 export class SimBus {
   faults: BusFaults = noFaults;
+  /** What reaches a device, in V, where the wiring says so; NaN leaves it to the bus. */
+  feed: (device: SimDevice) => number = () => Number.NaN;
+  /** Devices whose supply has broken down. */
+  readonly #down = new Set<SimDevice>();
   readonly #deliver: (bytes: Uint8Array, atUs: number) => void;
   readonly #random = seededRandom(20_260);
   #devices: readonly SimDevice[] = [];
@@ -66,7 +71,7 @@ export class SimBus {
   receive(bytes: Uint8Array, bitsPerS: number, fromUs: number): void {
     const heard = this.#noisy(bytes);
     for (const device of this.#devices) {
-      if (device.bitsPerS !== bitsPerS) continue;
+      if (device.bitsPerS !== bitsPerS || this.#down.has(device)) continue;
       const endUs = fromUs + wireUs(bytes.length, device.layout.bitsPerByte, bitsPerS);
       const reply = device.receive(heard);
       if (!reply || this.#random() < this.faults.lost) continue;
@@ -90,7 +95,15 @@ export class SimBus {
     let loads = 0;
     for (const device of this.#devices) loads += device.loadPercent / 100;
     this.#volts = isSagging ? this.#sagVolts : supplyVolts - dropVolts * loads;
-    for (const device of this.#devices) device.advance(dtMs, this.#volts);
+    for (const device of this.#devices) {
+      const fed = this.feed(device);
+      const volts = isSagging || Number.isNaN(fed) ? this.#volts : fed;
+      const isDown = device.servo.supplyShare < wakesAtShare;
+      if (isDown && !this.#down.has(device)) device.restart();
+      if (isDown) this.#down.add(device);
+      else this.#down.delete(device);
+      device.advance(dtMs, volts);
+    }
   }
 
   /** The supply breaks down for a moment: all devices start anew. */

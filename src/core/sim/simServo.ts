@@ -2,6 +2,11 @@ import type { PositionalTruth, ServoTruth } from "@core/project";
 import { seededRandom, seedOf } from "./random";
 import { fullTorqueAtDeg, loadAt, trueAngleDeg } from "./servoTruth";
 
+/** Below this share of its rated voltage a servo's electronics do not work. */
+export const wakesAtShare = 0.5;
+/** Within its deadband a servo lets itself be pulled about without doing anything: a load that trembles starts no motor. */
+const noticedSagDeg = 0.15;
+
 /**
  * One simulated servo: turns towards what its signal asks, at its own speed, up to its own end stops, with play in its gears.
  * Without a signal it goes limp and stays where it is.
@@ -16,6 +21,8 @@ export class SimServo {
    * more than all of its torque it cannot hold.
    */
   burden = 0;
+  /** What reaches it, as a share of the voltage that it is rated at: a motor's speed and torque go with it, and below a half its electronics give up. */
+  supplyShare = 1;
   readonly #truth: ServoTruth;
   readonly #random: () => number;
   /** The set point it is heading for; a change smaller than the deadband is not noticed. */
@@ -26,6 +33,8 @@ export class SimServo {
   #driveDeg: number;
   /** How far the horn has slipped on its shaft. */
   #slipDeg = 0;
+  /** How far it sags under what hangs on it. */
+  #sagDeg = 0;
   #isTurning = false;
   #hasSignal = false;
 
@@ -58,7 +67,7 @@ export class SimServo {
   /** Lets `dtMs` pass with this set point on the wire; NaN is no signal. One that is `free` of its end stops turns over many turns. */
   step(dtMs: number, setPoint: number, isFree = false): void {
     const truth = this.#truth;
-    this.#hasSignal = !Number.isNaN(setPoint) && truth.hasSupply !== false;
+    this.#hasSignal = !Number.isNaN(setPoint) && truth.hasSupply !== false && this.supplyShare >= wakesAtShare;
     if (!this.#hasSignal) {
       this.#noticed = Number.NaN;
       this.isStalled = false;
@@ -70,7 +79,7 @@ export class SimServo {
       const spin = Math.abs(off) <= truth.deadband ? 0 : Math.max(-1, Math.min(1, off / truth.span));
       this.#isTurning = spin !== 0;
       // A motor slows down in proportion to what it pushes.
-      const slowed = Math.max(0, 1 - Math.sign(spin) * this.burden);
+      const slowed = this.supplyShare * Math.max(0, 1 - (Math.sign(spin) * this.burden) / this.supplyShare);
       this.isStalled = spin !== 0 && slowed === 0;
       this.angleDeg += (spin * truth.fullSpeedDegPerS * slowed * dtMs) / 1000;
       return;
@@ -79,16 +88,18 @@ export class SimServo {
       this.#noticed = setPoint;
       this.#noticedDeg = trueAngleDeg(truth, setPoint);
     }
-    const askedDeg = this.#noticedDeg + this.#slipDeg - fullTorqueAtDeg * this.burden;
+    const sagDeg = (fullTorqueAtDeg * this.burden) / this.supplyShare;
+    if (Math.abs(sagDeg - this.#sagDeg) > noticedSagDeg || this.burden === 0) this.#sagDeg = sagDeg;
+    const askedDeg = this.#noticedDeg + this.#slipDeg - this.#sagDeg;
     const reachableDeg = isFree ? askedDeg : Math.max(truth.stopLowDeg, Math.min(truth.stopHighDeg, askedDeg));
     const gapDeg = reachableDeg - this.#driveDeg;
-    const loadShare = this.burden + loadAt(truth, this.#driveDeg);
+    const loadShare = this.burden / this.supplyShare + loadAt(truth, this.#driveDeg);
     if (Math.abs(loadShare) > 1) {
       this.#sink(loadShare, dtMs);
       return;
     }
     // A motor slows down in proportion to what it pushes.
-    const slowed = Math.max(0.1, 1 - Math.sign(gapDeg) * loadShare);
+    const slowed = this.supplyShare * Math.max(0.1, 1 - Math.sign(gapDeg) * loadShare);
     const largestStepDeg = (truth.speedDegPerS * slowed * dtMs) / 1000;
     // What starts it is how far it is asked to go, whether or not a stop is in the way.
     const isStuck = !this.#isTurning && Math.abs(askedDeg - this.#driveDeg) <= (truth.stictionDeg ?? 0);
@@ -151,16 +162,25 @@ export class SimServo {
     return feedback ? feedback.atZeroDeg + feedback.perDeg * this.angleDeg + this.#bell() * feedback.noise : Number.NaN;
   }
 
-  /** What it draws at this moment, in mA; NaN where the truth does not say. */
+  /** What its sensor of current says at this moment, in mA, with its noise; NaN where the truth does not say. */
   readCurrentMa(): number {
+    return Math.max(0, this.drawsMaWhile(this.#isTurning) * (1 + 0.1 * this.#bell()));
+  }
+
+  /** Whether it has a signal, and a supply to follow it. */
+  get hasSignal(): boolean {
+    return this.#hasSignal;
+  }
+
+  /** What it draws at its rated voltage, in mA, while it turns or stands; NaN where the truth does not say. */
+  drawsMaWhile(turns: boolean): number {
     const truth = this.#truth;
     if (truth.kind !== "positional") return Number.NaN;
     if (!this.#hasSignal) return 0;
     // A motor's current goes with the torque that it gives.
-    const bareMa = this.#isTurning ? truth.movingMa : truth.idleMa;
+    const bareMa = turns ? truth.movingMa : truth.idleMa;
     const share = this.isStalled ? 1 : Math.min(1, Math.abs(this.burden));
-    const meanMa = bareMa + share * (truth.stallMa - bareMa);
-    return Math.max(0, meanMa * (1 + 0.1 * this.#bell()));
+    return bareMa + share * (truth.stallMa - bareMa);
   }
 
   /** The sum of three even draws is close enough to a bell curve for a wobbling horn. */

@@ -46,6 +46,11 @@ export class SimBoardEnd implements LineWire {
 
   close(): void {}
 
+  /** What reaches the board, in V. Says whether it has just gone out. */
+  supply(volts: number, nowMs: number): boolean {
+    return this.#board.supply(volts, nowMs);
+  }
+
   /** Lets the board and its servos live on; also while the cable is pulled. */
   advance(nowMs: number, dtMs: number): void {
     this.#nowMs = nowMs;

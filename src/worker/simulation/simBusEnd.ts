@@ -56,6 +56,12 @@ export class SimBusEnd implements PacketWire {
     this.#bus.advance(nowUs);
   }
 
+  /** Has the wiring say what reaches each device, by its card; NaN for what it does not know. */
+  feedBy(voltsOf: (cardId: string) => number): void {
+    const keys = new Map(this.#placed.map(({ device, key }) => [device, key]));
+    this.#bus.feed = (device) => voltsOf(keys.get(device) ?? "");
+  }
+
   /** Lets the devices live on; also while the plug is pulled. */
   advance(nowMs: number, dtMs: number): void {
     this.#bus.step(nowMs, dtMs);

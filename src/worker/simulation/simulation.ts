@@ -1,6 +1,6 @@
 import type { DeviceMemories } from "@core/files";
 import type { Board, Project, ServoTruth } from "@core/project";
-import { Burdens, SimServo, truthOf } from "@core/sim";
+import { Burdens, SimPower, SimServo, truthOf } from "@core/sim";
 import { dequal } from "dequal";
 import type { LineWire, PacketWire } from "../links/link";
 import { SimBoardEnd } from "./simBoardEnd";
@@ -18,6 +18,8 @@ export interface SimulationEars {
   readonly onMemories: (memories: DeviceMemories) => void;
   /** What lies on the table of a bus that somebody watches. */
   readonly onTable: (report: TableReport) => void;
+  /** A board has gone out for want of voltage. */
+  readonly onOut: (boardId: string, volts: number) => void;
 }
 
 /** All that is simulated: servos, the boards and buses at the far ends of links, their plugs and their faults. It hears bytes, and nothing else of the bench. */
@@ -28,6 +30,9 @@ export class Simulation {
   readonly #boards = new Map<string, SimBoardEnd>();
   readonly #buses = new Map<string, SimBusEnd>();
   #burdens: Burdens | null = null;
+  #power: SimPower | null = null;
+  /** The joint that each card is built into. */
+  #jointOf = new Map<string, string>();
   #weighedMs = Number.NEGATIVE_INFINITY;
   readonly #unplugged = new Set<string>();
   readonly #watched = new Set<string>();
@@ -56,6 +61,9 @@ export class Simulation {
       this.#truths.set(card.id, truth);
     }
     this.#burdens = new Burdens(project);
+    this.#power = SimPower.of(project);
+    for (const servo of this.#servos.values()) servo.supplyShare = 1;
+    this.#jointOf = new Map(project.joints.map(({ id, cardId }) => [cardId, id]));
     this.#weighedMs = Number.NEGATIVE_INFINITY;
     for (const ends of [this.#boards, this.#buses])
       for (const id of ends.keys()) if (!project.boards.some((board) => board.id === id)) ends.delete(id);
@@ -81,6 +89,7 @@ export class Simulation {
     };
     const end = new SimBusEnd(board, project, this.#servos, this.#memories, this.#ears.onSent, onStored);
     end.isPlugged = !this.#unplugged.has(board.id);
+    end.feedBy((cardId) => this.#power?.voltsAt("joint", this.#jointOf.get(cardId) ?? "") ?? Number.NaN);
     this.#boards.delete(board.id);
     this.#buses.set(board.id, end);
     this.#tell(board.id);
@@ -98,12 +107,21 @@ export class Simulation {
     return this.#boards.has(boardId) || this.#buses.has(boardId);
   }
 
-  /** Has the figures weigh on the servos as they stand now; no more often than a servo could feel. */
-  weigh(nowMs: number): void {
-    if (nowMs - this.#weighedMs < weighEveryMs) return;
-    this.#weighedMs = nowMs;
-    this.#burdens?.weigh((cardId) => this.#servos.get(cardId));
+  /** Has the figures weigh on the servos as they stand now, and the supplies feed them and their boards. */
+  bear(nowMs: number, dtMs: number): void {
+    // Weights change no faster than a servo could feel.
+    if (nowMs - this.#weighedMs >= weighEveryMs) {
+      this.#weighedMs = nowMs;
+      this.#burdens?.weigh(this.#servoOf);
+    }
+    if (!this.#power) return;
+    this.#power.step(dtMs, this.#servoOf);
+    for (const [boardId, board] of this.#boards) {
+      const volts = this.#power.voltsAt("board", boardId);
+      if (!Number.isNaN(volts) && board.supply(volts, nowMs)) this.#ears.onOut(boardId, volts);
+    }
   }
+  readonly #servoOf = (cardId: string) => this.#servos.get(cardId);
 
   /** Lets what is at the far end of a link live on. */
   advance(boardId: string, nowMs: number, dtMs: number): void {

@@ -27,7 +27,7 @@ export const weak: Rule = {
       });
       const reset =
         resets.length > 0
-          ? ` ${few(resets.map(({ label }) => label))} would start anew, and ${resets.length > 1 ? "their" : "its"} servos go limp.`
+          ? ` ${few(resets.map(({ label }) => label))} may start anew, and ${resets.length > 1 ? "their" : "its"} servos go limp.`
           : "";
       return [
         {
