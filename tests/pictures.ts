@@ -214,17 +214,15 @@ const pictures: readonly Picture[] = [
       await hands.waitMs(1500);
     },
   },
+  { name: "power-review-day", path: "/power", theme: "day" },
   {
-    name: "figure-parts-day",
-    path: "/figure",
-    theme: "day",
-    jointId: "elbow",
+    name: "power-course-night",
+    path: "/power",
+    theme: "night",
     prepare: async (hands, page) => {
-      await page.waitForSelector("canvas[data-pictures]");
-      await hands.choose("Whose figure", "Trellis");
-      await page.click("#figure-panel-parts");
-      await hands.press("Forearm");
-      await hands.waitMs(1500);
+      await page.click("#power-panel-course");
+      await page.waitForSelector("[data-worst]");
+      await hands.waitMs(600);
     },
   },
   {
@@ -252,24 +250,6 @@ const pictures: readonly Picture[] = [
       await upright.touch("pad-turn", 0.78, 0.5);
       await hands.waitMs(900);
       await beside(page.browser(), [await upright.page.screenshot(), await lying.page.screenshot()], path);
-    },
-  },
-  {
-    name: "remote-devices-night",
-    path: "/remote",
-    theme: "night",
-    prepare: async (hands, page) => {
-      const [ada] = await phonesAt(hands, page, ["Ada's phone", "Bob's tablet"]);
-      const may = await page.waitForSelector('[data-device="Bob\'s tablet"] select');
-      await may?.select("look");
-      await hands.press("Show a code");
-      await page.waitForSelector("[data-code]");
-      await ada?.touch("pad-turn", 0.7, 0.5);
-      for (let move = 0; move < 40; move += 1) {
-        await ada?.move("pad-turn", 0.4 + (move % 10) * 0.03, 0.5);
-        await hands.waitMs(30);
-      }
-      await hands.waitMs(1500);
     },
   },
   {

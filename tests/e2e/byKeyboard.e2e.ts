@@ -117,9 +117,9 @@ test("a continuous servo without a mouse: where it rests, and how fast it turns 
   }
   await enter("Save on the card");
   await until("2 speeds");
-  // 290 °/s, tapped by a hand that is up to a frame late.
+  // 290 °/s at its rated voltage, of which six metres of thin wire leave it nine tenths (22.2 Ω behind 2.6 Ω); tapped by a hand that is up to a frame late.
   const text = await page.$eval("[aria-label=Speeds]", (list) => list.textContent ?? "");
-  for (const [, speed] of text.matchAll(/→ −?([\d.]+) °\/s/g)) expect(Math.abs(Number(speed) - 290)).toBeLessThan(30);
+  for (const [, speed] of text.matchAll(/→ −?([\d.]+) °\/s/g)) expect(Math.abs(Number(speed) - 258)).toBeLessThan(30);
   expect(complaints).toEqual([]);
 });
 

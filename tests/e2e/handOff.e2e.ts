@@ -1,13 +1,13 @@
 import { existsSync, mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { inflateSync } from "node:zlib";
 import { demoProject } from "@core/demo";
 import { handOff } from "@core/handOff";
 import type { Browser, ElementHandle, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { readPdf } from "./pdf";
 
 let browser: Browser;
 let page: Page;
@@ -96,30 +96,6 @@ test("a routine as a table: sampled, in each way of writing, and saved", async (
   // A head, a line under it, and a row every 100 ms of 8.04 s.
   expect(readFileSync(file, "utf8").trimEnd().split("\n")).toHaveLength(2 + 81);
 });
-
-/** What stands in a PDF: its pages' sizes in points, and how long the rules of 100 mm are. */
-function readPdf(bytes: Uint8Array) {
-  const text = Buffer.from(bytes).toString("latin1");
-  const boxes = [...text.matchAll(/\/MediaBox\s*\[0 0 ([\d.]+) ([\d.]+)\]/g)].map(([, width, height]) => [
-    Number(width),
-    Number(height),
-  ]);
-  const rules = [...text.matchAll(/stream\r?\n/g)].flatMap(({ index, 0: head }) => {
-    const from = index + head.length;
-    let drawn = "";
-    try {
-      drawn = inflateSync(Buffer.from(bytes).subarray(from, text.indexOf("endstream", from))).toString("latin1");
-    } catch {
-      return []; // a font, or a picture
-    }
-    const [, page = "1"] = /^([\d.]+) 0 0 -[\d.]+ /.exec(drawn) ?? [];
-    // The rule's own scale, and a line from 0 to 100 right behind it.
-    return [
-      ...drawn.matchAll(/([\d.]+) 0 0 [\d.]+ [\d.]+ [\d.]+ cm\n(?:[^\n]*(?:RG|gs|w|J|j|d)[^\n]*\n)*0 0 m\n100 0 l/g),
-    ].map(([, scale]) => Number(page) * Number(scale) * 100);
-  });
-  return { boxes, rules };
-}
 
 test.each([
   ["A4", 595, 842],

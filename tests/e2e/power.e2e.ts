@@ -2,6 +2,7 @@ import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { readPdf } from "./pdf";
 
 let browser: Browser;
 let page: Page;
@@ -85,6 +86,30 @@ test("two cells where there was an adapter: over their voltage, without a fuse; 
   await (await page.waitForSelector("[data-concern=voltage] button ::-p-text(A regulator of)"))?.click();
   await page.waitForFunction(() => document.querySelector("[data-concern=voltage]") === null);
   await page.waitForSelector("[data-thing='supply:regulator-supply-owl']");
+});
+
+test("the drawing on paper: its scale is read off the PDF by its ruler, and the wires are listed", async () => {
+  await tab("paper");
+  await page.waitForSelector("[data-wires] tr");
+  expect(await page.$$eval("[data-wires] tr", (all) => all.length)).toBeGreaterThan(18);
+  expect(await handsOn(page).textOf("[data-shopping]")).toContain("Wire of 0.75 mm²");
+  await page.evaluate(() => {
+    window.print = () => {};
+  });
+  await (await page.waitForSelector("#power-panel ::-p-xpath(.//button[starts-with(., 'Print')])"))?.click();
+  await page.waitForSelector("[data-ruler]");
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll<HTMLImageElement>("img[data-sheet]")].every(
+      (one) => one.complete && one.naturalWidth > 0,
+    ),
+  );
+  const { boxes, rules } = readPdf(await page.pdf({ preferCSSPageSize: true }));
+  expect(boxes[0]?.map(Math.round)).toEqual([595, 842]);
+  // 100 mm are 283.46 points.
+  expect(rules.length).toBeGreaterThan(0);
+  for (const rule of rules) expect(Math.abs(rule - 283.46)).toBeLessThan(0.1);
+  await page.evaluate(() => window.dispatchEvent(new Event("afterprint")));
+  await page.waitForFunction(() => document.querySelector("[data-ruler]") === null);
 });
 
 test("servos that lost their rail are wired anew in one step; an empty bench says where to begin", async () => {

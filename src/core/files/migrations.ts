@@ -41,7 +41,7 @@ function toWiring(project: unknown): unknown {
     for (const { id } of fed) run({ kind: "rail", id: railId }, { kind: "joint", id }, servoCable);
     return { ...supply, gives: { kind: "adapter", volts: isRecord(rating) ? rating.atVolts : 5 } };
   });
-  return { ...project, supplies, rails, runs };
+  return { ...project, supplies, rails, runs, switchOn: [] };
 }
 
 /** 10 → 11: a project has figures of its machines, and what stands around them. */

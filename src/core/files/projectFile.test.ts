@@ -141,7 +141,7 @@ test("a note like @1,2,3@ is a note, and no row of samples", () => {
 });
 
 test("supplies of an older file become adapters with a rail, and a cable to each servo of the boards that they fed", () => {
-  const { rails: _, runs: __, ...rest } = demo;
+  const { rails: _, runs: __, switchOn: ___, ...rest } = demo;
   const read = readProject(
     { ...rest, supplies: [{ id: "s", label: "Bench supply", limitMa: 3000, boardIds: ["fern", "gone"] }] },
     11,

@@ -16,6 +16,7 @@ export {
   marginMm,
   type Paper,
   papers,
+  roomMm,
   type SheetKind,
   type SheetPage,
   sheetKinds,

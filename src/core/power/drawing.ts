@@ -11,6 +11,8 @@ export interface Drawing {
   readonly heightMm: number;
   readonly boxes: readonly Box[];
   readonly wires: readonly Wire[];
+  /** Where a sheet may be cut: the upper edge of each row. */
+  readonly cutsMm: readonly number[];
 }
 
 export interface Box {
@@ -109,6 +111,10 @@ export function drawingOf(project: Project): Drawing {
     spans.set(at, { first, last: rows.length - 1, depth });
   };
   for (const top of tops) lay(top, 0);
+  // A board that has its supply from elsewhere may feed others by a pin.
+  places.forEach((place, at) => {
+    if (place.kind === "board" && (parents[at] as number) < 0) for (const pin of children[at] ?? []) lay(pin, 0);
+  });
   places.forEach((place, at) => {
     if (place.kind === "joint" && (parents[at] as number) < 0) addRow({ kind: "joint", at, run: null });
   });
@@ -225,6 +231,7 @@ export function drawingOf(project: Project): Drawing {
     heightMm: 2 * marginMm + Math.max(1, rows.length) * rowMm + loweredMm,
     boxes,
     wires,
+    cutsMm: rows.map((_, row) => middleOf(row) - rowMm / 2),
   };
 }
 

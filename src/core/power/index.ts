@@ -7,6 +7,7 @@ export { courseOf, type Extreme, lastsHours, type PowerCourse } from "./course";
 export { type Draw, drawOf, isTurning, type Said, startMs } from "./draw";
 export { type Box, type Drawing, drawingOf, rowMm, runWords, type Wire } from "./drawing";
 export { blowsWithinS, soldFusesMa } from "./fuses";
+export { type ShoppingRow, shoppingList, type WireRow, wireList, wireTable } from "./lists";
 export {
   isRoot,
   jointsFedBy,
@@ -36,3 +37,6 @@ export {
   type Weight,
 } from "./review";
 export { type Loads, noLoads, type Solved, Solver } from "./solve";
+export { drawingSvg, labelPlace, type Slice, slicesOf } from "./svg";
+export { type SwitchOnLine, switchOnLines } from "./switchOn";
+export { wireColour } from "./wireColour";

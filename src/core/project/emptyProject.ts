@@ -19,6 +19,7 @@ export const emptyProject = (id: string, name: string): Project => ({
   supplies: [],
   rails: [],
   runs: [],
+  switchOn: [],
   simulated: [],
   layouts: [],
   simulatedDevices: [],

@@ -79,6 +79,7 @@ export {
   type Run,
   type Supply,
   servoCable,
+  type Ticked,
   usualBoardPower,
   usualCable,
   usualCardPower,

@@ -68,6 +68,9 @@ export const runSchema = z.strictObject({
   carries: z.enum(["both", "supply", "ground"]),
 });
 
+/** A line of the switch-on check that somebody has ticked off, and when. */
+export const tickedSchema = z.strictObject({ lineId: z.string().check(z.maxLength(100)), doneAt: z.iso.datetime() });
+
 /** In which order three wires lie in a plug. */
 export const plugOrders = ["groundSupplySignal", "supplyGroundSignal", "signalSupplyGround"] as const;
 
@@ -101,6 +104,7 @@ export type Run = DeepReadonly<z.infer<typeof runSchema>>;
 export type Fuse = NonNullable<Run["fuse"]>;
 export type ConnectorKind = (typeof connectorKinds)[number];
 export type PlugOrder = (typeof plugOrders)[number];
+export type Ticked = DeepReadonly<z.infer<typeof tickedSchema>>;
 export type BoardPower = DeepReadonly<z.infer<typeof boardPowerSchema>>;
 export type CardPower = DeepReadonly<z.infer<typeof cardPowerSchema>>;
 

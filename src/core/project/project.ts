@@ -9,7 +9,7 @@ import { layoutSchema } from "./layout";
 import { leadSchema } from "./lead";
 import { outsideSchema, padSchema } from "./pad";
 import { poseSchema } from "./pose";
-import { railSchema, runSchema, supplySchema } from "./power";
+import { railSchema, runSchema, supplySchema, tickedSchema } from "./power";
 import { routineSchema } from "./routine";
 import { servoCardSchema } from "./servoCard";
 import { servoTruthSchema, simulatedDeviceSchema } from "./servoTruth";
@@ -61,6 +61,8 @@ export const projectSchema = z.strictObject({
   supplies: listUpTo(supplySchema, listCaps.supplies),
   rails: listUpTo(railSchema, listCaps.rails),
   runs: listUpTo(runSchema, listCaps.runs),
+  /** What of the switch-on check is done. */
+  switchOn: listUpTo(tickedSchema, 1000),
   /** The simulated servos that stand in for real ones. A card without an entry gets one from its own data sheet. */
   simulated: listUpTo(servoTruthSchema, listCaps.simulated),
   /** Families of smart servos that were entered from a manual; those that every bench knows are not among them. */

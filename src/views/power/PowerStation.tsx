@@ -6,8 +6,10 @@ import { useMemo } from "react";
 import { Opened } from "../parts/Opened";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { CoursePanel } from "./CoursePanel";
+import { PaperPanel } from "./PaperPanel";
 import { PowerReadout } from "./PowerReadout";
 import { ReviewPanel } from "./ReviewPanel";
+import { SwitchOnPanel } from "./SwitchOnPanel";
 import { ThingsPanel } from "./ThingsPanel";
 import { useFlow } from "./useFlow";
 import { WiringDrawing } from "./WiringDrawing";
@@ -38,9 +40,11 @@ function Station() {
   const flow = useFlow(project, shows);
   const isEmpty = project.supplies.length === 0;
   const tabs: readonly (readonly [PowerTab, string])[] = [
-    ["review", found.length > 0 ? `Review (${found.length})` : "Review"],
+    ["review", found.length > 0 ? `Review ${found.length}` : "Review"],
     ["things", "Things"],
     ["course", "Over time"],
+    ["start", "Start"],
+    ["paper", "Paper"],
   ];
   return (
     <div className="flex h-full flex-col">
@@ -66,7 +70,7 @@ function Station() {
           ))}
         </fieldset>
       </header>
-      <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)_20rem] gap-4">
+      <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)_22rem] gap-4">
         {isEmpty ? (
           <Beginning />
         ) : (
@@ -93,8 +97,12 @@ function Station() {
               <ReviewPanel found={found} isEmpty={isEmpty} />
             ) : tab === "things" ? (
               <ThingsPanel project={project} flow={flow} />
-            ) : (
+            ) : tab === "course" ? (
               <CoursePanel project={project} />
+            ) : tab === "start" ? (
+              <SwitchOnPanel project={project} />
+            ) : (
+              <PaperPanel project={project} drawing={drawing} />
             )}
           </TabPanel>
         </div>

@@ -1,9 +1,19 @@
-import { amps, type Box, type Drawing, type Found, runWords, supplyWords, volts, type Wire } from "@core/power";
+import {
+  amps,
+  type Box,
+  type Drawing,
+  type Found,
+  labelPlace,
+  runWords,
+  supplyWords,
+  volts,
+  type Wire,
+  wireColour,
+} from "@core/power";
 import { byId, type Project } from "@core/project";
 import { type Chosen, choosePower } from "@stores/powerView";
 import { type KeyboardEvent, memo, useMemo } from "react";
 import type { Flow } from "./useFlow";
-import { wireColours } from "./wireColours";
 
 interface WiringDrawingProps {
   readonly drawing: Drawing;
@@ -105,8 +115,7 @@ function RunDrawing({ id, wires, project, flow, isChosen, isWrong }: RunDrawingP
   const last = first.at(-1) ?? begin;
   // What is written on it stands over its last piece; of a short one before a rail, under the supply that it comes from.
   const isShort = run.to.kind === "rail" && run.from.kind === "supply";
-  const from = first.at(-2) ?? begin;
-  const [x, y] = isShort ? [begin[0] - 30.5, begin[1] + 10.6] : [from[0], last[1]];
+  const { x, y } = labelPlace(isShort, first);
   const path = lineOf(first);
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the sheet itself takes keys.
@@ -154,7 +163,7 @@ const WirePath = memo(function WirePath({ wire }: { readonly wire: Wire }) {
   return (
     <>
       <path d={d} className="fill-none stroke-base-content" strokeWidth={0.78} />
-      <path d={d} fill="none" stroke={wireColours(wire)} strokeWidth={0.5} />
+      <path d={d} fill="none" stroke={wireColour(wire)} strokeWidth={0.5} />
     </>
   );
 });

@@ -1,4 +1,4 @@
-import { problem } from "@core/result";
+import { ok, problem } from "@core/result";
 import {
   type BoardPower,
   type CardPower,
@@ -68,6 +68,20 @@ export const setCardPower = (cardId: string, power: CardPower): Edit => ({
   name: "Set what a servo needs",
   mergeKey: `card-power:${cardId}`,
   apply: (project) => changeItem(project, "cards", cardId, (card) => ({ ...card, power })),
+});
+
+/** Ticks a line of the switch-on check off; null takes the tick back. */
+export const tickSwitchOn = (lineId: string, doneAt: string | null): Edit => ({
+  name: doneAt === null ? "Take a tick back" : "Tick off",
+  apply: (project) => {
+    const others = project.switchOn.filter((one) => one.lineId !== lineId);
+    return ok({ ...project, switchOn: doneAt === null ? others : [...others, { lineId, doneAt }] });
+  },
+});
+
+export const clearSwitchOn = (): Edit => ({
+  name: "Begin the switch-on check anew",
+  apply: (project) => ok({ ...project, switchOn: [] }),
 });
 
 /** Several things of the wiring as they are to be; what has an id that is there already is changed. */

@@ -8,12 +8,13 @@ interface PaperPageProps {
   readonly date: string;
   readonly number: number;
   readonly of: number;
-  readonly isTrueToScale: boolean;
+  /** How large things on it are drawn, in words. */
+  readonly scale: string;
   readonly children: ReactNode;
 }
 
 /** One page like a workshop drawing: a frame, what is drawn, and a title block at its foot. */
-export function PaperPage({ paper, project, title, date, number, of, isTrueToScale, children }: PaperPageProps) {
+export function PaperPage({ paper, project, title, date, number, of, scale, children }: PaperPageProps) {
   const { widthMm, heightMm } = papers[paper];
   return (
     <article
@@ -29,7 +30,7 @@ export function PaperPage({ paper, project, title, date, number, of, isTrueToSca
         >
           <TitleCell name="project">{project}</TitleCell>
           <TitleCell name="sheet">{title}</TitleCell>
-          <TitleCell name="scale">{isTrueToScale ? "1 : 1" : "not to scale"}</TitleCell>
+          <TitleCell name="scale">{scale}</TitleCell>
           <TitleCell name={`page, ${date}`}>
             {number} of {of}
           </TitleCell>

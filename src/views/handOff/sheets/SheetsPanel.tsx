@@ -144,7 +144,7 @@ const Pages = ({ pages, paper, project }: PagesProps) => {
       date={date}
       number={at + 1}
       of={pages.length}
-      isTrueToScale={isTrue(page.kind)}
+      scale={isTrue(page.kind) ? "1 : 1" : "not to scale"}
     >
       {page.kind === "wiring" && <WiringDrawing page={page} />}
       {page.kind === "cards" && <CardsDrawing page={page} project={project} />}

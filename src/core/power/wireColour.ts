@@ -1,4 +1,4 @@
-import type { Wire } from "@core/power";
+import type { Wire } from "./drawing";
 
 /** Colours of wires by the words that people use for them. */
 const byWord: Readonly<Record<string, string>> = {
@@ -19,7 +19,7 @@ const byWord: Readonly<Record<string, string>> = {
 const byRole: Readonly<Record<Wire["role"], string>> = { ground: "#1c1a17", supply: "#c23a2b", signal: "#e2c12f" };
 
 /** The colour in which a wire is drawn. */
-export function wireColours({ colour, role }: Pick<Wire, "colour" | "role">): string {
+export function wireColour({ colour, role }: Pick<Wire, "colour" | "role">): string {
   const word = colour
     ?.toLowerCase()
     .match(/[a-z]+/g)
