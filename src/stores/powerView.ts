@@ -1,7 +1,7 @@
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
 
-export type PowerTab = "review" | "things" | "course" | "start" | "paper";
+export type PowerTab = "review" | "things" | "course" | "paper";
 /** Which case the numbers in the drawing are of: what flows now, or all servos in one state. */
 export type PowerCase = "now" | "standing" | "moving" | "starting";
 export interface Chosen {

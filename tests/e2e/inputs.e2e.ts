@@ -307,3 +307,35 @@ test("the log has a line for each change, and goes out as CSV", async () => {
   expect(lines.length).toBeGreaterThanOrEqual(6);
   expect(complaints).toEqual([]);
 });
+
+test("a stick leads the hand of the arm: its joints follow together, and come back with it", async () => {
+  const hands = handsOn(page);
+  await hands.select("shoulder");
+  await page.select("select[aria-label='Ready-made leads']", "stickToTip");
+  await page.waitForFunction(() =>
+    document.querySelector("main [aria-current=true]")?.textContent?.includes("Hand of Trellis, to the left"),
+  );
+  const stick = await hands.find("Stick, across and Stick, up");
+  await stick.evaluate((element) => element.scrollIntoView({ block: "center" }));
+  const box = await stick.boundingBox();
+  if (!box) throw new Error("There is no stick.");
+  const before = await targetOf("shoulder");
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width - 2, box.y + box.height / 2, { steps: 8 });
+  await page.waitForFunction(
+    (was) =>
+      Math.abs(
+        Number.parseFloat(
+          (document.querySelector("[data-joint=shoulder]")?.textContent ?? "")
+            .match(/[−\d.]+(?=°)/)?.[0]
+            ?.replace("−", "-") ?? "0",
+        ) - was,
+      ) > 15,
+    {},
+    before,
+  );
+  await hands.untilRack("shoulder", "input");
+  await page.mouse.up();
+  expect(complaints).toEqual([]);
+});

@@ -74,6 +74,31 @@ test("both are mended by a click each, and can be undone; nothing is left to say
   await page.waitForSelector("[data-review=clean]");
 });
 
+test("a brown-out in motion: the board starts anew, says so, its joints are limp; held again they go on", async () => {
+  const hands = handsOn(page);
+  await page.click("[data-thing='supply:supply-owl'] rect");
+  await hands.type("At most", "0.7");
+  await page.keyboard.press("Tab");
+  await hands.goTo("poses");
+  for (let tries = 0; tries < 3; tries += 1) {
+    await hands.press(tries % 2 === 0 ? "Call6 joints" : "Look left6 joints");
+    await hands.press("Go to");
+    await hands.waitMs(1500);
+    if (await page.evaluate(() => document.body.textContent?.includes("Fern went out"))) break;
+  }
+  await page.waitForFunction(() => document.body.textContent?.includes("Fern went out and starts anew"));
+  await hands.untilRack("neck-turn", "limp");
+  await hands.untilRack("elbow", "held");
+  await hands.select("neck-turn");
+  await page.keyboard.press("h");
+  await hands.untilRack("neck-turn", "held");
+  await hands.goTo("power");
+  await page.waitForSelector("svg[data-wiring]");
+  await page.click("[data-thing='supply:supply-owl'] rect");
+  await hands.type("At most", "6");
+  await page.waitForFunction(() => document.querySelectorAll("[data-concern]").length === 0);
+});
+
 test("two cells where there was an adapter: over their voltage, without a fuse; a regulator between mends the one", async () => {
   const hands = handsOn(page);
   await tab("things");
@@ -93,6 +118,10 @@ test("the drawing on paper: its scale is read off the PDF by its ruler, and the 
   await page.waitForSelector("[data-wires] tr");
   expect(await page.$$eval("[data-wires] tr", (all) => all.length)).toBeGreaterThan(18);
   expect(await handsOn(page).textOf("[data-shopping]")).toContain("Wire of 0.75 mm²");
+  await page.click("[aria-label='Switch-on check'] input");
+  await page.waitForFunction(() =>
+    document.querySelector("[aria-label='Switch-on check']")?.textContent?.includes("Seen 20"),
+  );
   await page.evaluate(() => {
     window.print = () => {};
   });

@@ -8,6 +8,7 @@ import { writeCsv } from "../parts/csv";
 import { counted, formatDate } from "../parts/format";
 import { PrintSheet } from "../parts/PrintSheet";
 import { saveFile } from "../parts/saveFile";
+import { SwitchOnPanel } from "./SwitchOnPanel";
 
 interface PaperPanelProps {
   readonly project: Project;
@@ -17,7 +18,7 @@ interface PaperPanelProps {
 /** Under the drawing a page has a ruler to prove its scale by, and this much room for it. */
 const rulerMm = 13;
 
-/** What one takes to the workshop: the drawing on paper and as a file, every wire with the labels of its ends, and what to buy. */
+/** What one takes to the workshop: the drawing on paper and as a file, the order in which to connect it, every wire with the labels of its ends, and what to buy. */
 export function PaperPanel({ project, drawing }: PaperPanelProps) {
   const [paper, setPaper] = useState<Paper>("A4");
   const [isPrinting, setIsPrinting] = useState(false);
@@ -50,6 +51,7 @@ export function PaperPanel({ project, drawing }: PaperPanelProps) {
           SVG
         </button>
       </div>
+      <SwitchOnPanel project={project} />
       <section>
         <div className="flex items-center">
           <h3 className="heading mr-auto text-sm">Wires, with the labels of their ends</h3>

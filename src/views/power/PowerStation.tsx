@@ -9,7 +9,6 @@ import { CoursePanel } from "./CoursePanel";
 import { PaperPanel } from "./PaperPanel";
 import { PowerReadout } from "./PowerReadout";
 import { ReviewPanel } from "./ReviewPanel";
-import { SwitchOnPanel } from "./SwitchOnPanel";
 import { ThingsPanel } from "./ThingsPanel";
 import { useFlow } from "./useFlow";
 import { WiringDrawing } from "./WiringDrawing";
@@ -43,8 +42,7 @@ function Station() {
     ["review", found.length > 0 ? `Review ${found.length}` : "Review"],
     ["things", "Things"],
     ["course", "Over time"],
-    ["start", "Start"],
-    ["paper", "Paper"],
+    ["paper", "Build"],
   ];
   return (
     <div className="flex h-full flex-col">
@@ -70,7 +68,7 @@ function Station() {
           ))}
         </fieldset>
       </header>
-      <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)_22rem] gap-4">
+      <div className="grid min-h-0 grow grid-cols-[minmax(0,1fr)_20rem] gap-4">
         {isEmpty ? (
           <Beginning />
         ) : (
@@ -99,8 +97,6 @@ function Station() {
               <ThingsPanel project={project} flow={flow} />
             ) : tab === "course" ? (
               <CoursePanel project={project} />
-            ) : tab === "start" ? (
-              <SwitchOnPanel project={project} />
             ) : (
               <PaperPanel project={project} drawing={drawing} />
             )}

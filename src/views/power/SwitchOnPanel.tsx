@@ -11,7 +11,8 @@ export function SwitchOnPanel({ project }: { readonly project: Project }) {
   const done = lines.filter(({ id }) => ticked.has(id)).length;
   const next = lines.find(({ id }) => !ticked.has(id));
   return (
-    <div className="flex flex-col gap-2 text-sm">
+    <section className="flex flex-col gap-2 text-sm">
+      <h3 className="heading text-sm">Switch-on check</h3>
       <div className="flex items-center gap-2">
         <p className="caption mr-auto">
           {done} of {lines.length} done. One line at a time; stop where something else is seen.
@@ -25,7 +26,12 @@ export function SwitchOnPanel({ project }: { readonly project: Project }) {
           Begin anew
         </button>
       </div>
-      <ol className="space-y-1.5" aria-label="Switch-on check">
+      <ol
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: a long list that scrolls by itself is scrolled by keys as well.
+        tabIndex={0}
+        className="max-h-72 space-y-1.5 overflow-y-auto shows-more"
+        aria-label="Switch-on check"
+      >
         {lines.map(({ id, does, see }, at) => {
           const doneAt = ticked.get(id);
           return (
@@ -52,6 +58,6 @@ export function SwitchOnPanel({ project }: { readonly project: Project }) {
           );
         })}
       </ol>
-    </div>
+    </section>
   );
 }
