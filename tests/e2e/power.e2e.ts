@@ -113,6 +113,34 @@ test("two cells where there was an adapter: over their voltage, without a fuse; 
   await page.waitForSelector("[data-thing='supply:regulator-supply-owl']");
 });
 
+test("a guided measurement: typed off a meter, then taken from a meter's line; what was a model is measured", async () => {
+  const hands = handsOn(page);
+  await hands.goTo("inputs");
+  await hands.press("Settings of Vane on Pebble");
+  await hands.type("Name in the line “name=value”", "meter0");
+  await page.keyboard.press("Tab");
+  await hands.press("Done");
+  await hands.goTo("power");
+  await tab("things");
+  await hands.choose("Thing", "Wrist tilt");
+  const draws = () => hands.textOf("[data-draws]");
+  await page.waitForFunction(() => document.querySelector("[data-draws]")?.textContent?.includes("by a model"));
+  await page.click("[data-measure] summary");
+  await page.waitForFunction(() =>
+    document.querySelector("[data-measure]")?.textContent?.includes("red lead towards 5 V rail"),
+  );
+  await hands.type("Seen turning", "0.21 A");
+  await page.waitForFunction(() => document.querySelector("[data-draws]")?.textContent?.includes("0.21 A"));
+  await hands.choose("The number comes from", "the line of Vane on Pebble, in mA");
+  await page.waitForFunction(() =>
+    /[1-9]\d* mA/.test(document.querySelector("[data-measure] .text-lg")?.textContent ?? ""),
+  );
+  await hands.press("It stands: take it as at rest");
+  await page.waitForFunction(() => !document.querySelector("[data-draws]")?.textContent?.includes("by a model"));
+  expect(await draws()).toMatch(/at rest\d+ mA/);
+  await page.waitForFunction(() => document.querySelector("[data-measure]")?.textContent?.includes("Last measured 20"));
+});
+
 test("the drawing on paper: its scale is read off the PDF by its ruler, and the wires are listed", async () => {
   await tab("paper");
   await page.waitForSelector("[data-wires] tr");

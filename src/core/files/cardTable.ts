@@ -133,7 +133,7 @@ function wired(name: string, field: keyof ServoCard["wires"]): Column {
   };
 }
 
-function drawn(name: string, field: keyof ServoCard["currents"]): Column {
+function drawn(name: string, field: "idleMa" | "movingMa" | "highestMa"): Column {
   return {
     name,
     write: (card) => card.currents[field],

@@ -8,6 +8,7 @@ export { type Draw, drawOf, isTurning, type Said, startMs } from "./draw";
 export { type Box, type Drawing, drawingOf, rowMm, runWords, type Wire } from "./drawing";
 export { blowsWithinS, soldFusesMa } from "./fuses";
 export { type ShoppingRow, shoppingList, type WireRow, wireList, wireTable } from "./lists";
+export { type MeasureGuide, type MeasureStep, measureGuide } from "./measuring";
 export {
   isRoot,
   jointsFedBy,

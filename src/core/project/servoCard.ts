@@ -99,7 +99,13 @@ const common = {
     supplyVolts: z.nullable(rangeSchema),
   }),
   /** What it was seen to draw, in mA; null where nobody has measured. */
-  currents: z.strictObject({ idleMa: currentMaSchema, movingMa: currentMaSchema, highestMa: currentMaSchema }),
+  currents: z.strictObject({
+    idleMa: currentMaSchema,
+    movingMa: currentMaSchema,
+    highestMa: currentMaSchema,
+    /** When it was last measured; missing where nobody has, or before that was kept. */
+    measuredAt: z.optional(z.iso.datetime()),
+  }),
   /** What a person decided about it; the rest of its state follows from its calibrations (see `cardState`). */
   standing: z.enum(["inUse", "checkDue", "retired"]),
   /** After so many days without a check it is due; null for never. */

@@ -195,7 +195,14 @@ export class SimBoard {
     if (this.#inputNames.length === 0 || nowMs - this.#saidMs < inputEveryMs) return;
     this.#saidMs = nowMs;
     const deg = Math.round(180 + 140 * Math.sin(nowMs / 4300) * Math.cos(nowMs / 1900));
-    for (const name of this.#inputNames) this.#send(asciiBytes(`${name}=${deg}\n`));
+    for (const name of this.#inputNames) this.#send(asciiBytes(`${name}=${this.#meterOf(name) ?? deg}\n`));
+  }
+
+  /** A line called `meter4` is that of a meter in the supply wire of channel 4, in mA; null for any other. */
+  #meterOf(name: string): number | null {
+    const channel = /^meter(\d+)$/.exec(name)?.[1];
+    const servo = channel === undefined ? undefined : this.#servos.get(Number(channel));
+    return servo ? Math.round(servo.readCurrentMa() || 0) : null;
   }
 
   /** After each frame: where the servos that can be read stand, and what they draw. */

@@ -31,6 +31,7 @@ export function CurrentFields({ card, joint }: CurrentFieldsProps) {
     currents: {
       ...before.currents,
       [field]: value,
+      measuredAt: new Date().toISOString(),
       // Nothing was ever seen higher than the highest.
       highestMa: Math.max(value, field === "highestMa" ? 0 : (before.currents.highestMa ?? 0)),
     },

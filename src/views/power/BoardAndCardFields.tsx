@@ -17,6 +17,7 @@ import { edit, editForField } from "@stores/document";
 import { choosePower } from "@stores/powerView";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
+import { MeasureFields } from "./MeasureFields";
 import { ThingHead } from "./ThingHead";
 import type { Flow } from "./useFlow";
 
@@ -158,6 +159,7 @@ export function CardPowerFields({
           Its card
         </a>
       </p>
+      <MeasureFields key={jointId} project={project} jointId={jointId} />
       <ChoiceField
         label="Its plug, from the edge"
         value={power.plug}

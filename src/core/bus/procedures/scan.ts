@@ -30,7 +30,10 @@ export interface ScanProgress {
   readonly found: readonly Found[];
 }
 
-/** Calls every id of every family at every speed, and looks closer at whoever answers. */
+/**
+ * Calls every id of every family at every speed, and looks closer at whoever answers. Where somebody did, those that kept silent are called once more: a reply that a busy
+ * computer handed on too late is nobody's fault.
+ */
 export function* scan(plan: ScanPlan): Procedure<ScanProgress, readonly Found[]> {
   const found: Found[] = [];
   const calls = plan.layouts.flatMap((layout) =>
@@ -38,14 +41,24 @@ export function* scan(plan: ScanPlan): Procedure<ScanProgress, readonly Found[]>
   );
   const of = calls.reduce((sum, call) => sum + Math.max(0, call.highestId - plan.lowestId + 1), 0);
   let done = 0;
-  for (const { layout, bitsPerS, highestId } of calls)
+  for (const { layout, bitsPerS, highestId } of calls) {
+    const silent: number[] = [];
+    const before = found.length;
+    const where = `${layout.name}, ${bitsPerS.toLocaleString("en")} bit/s`;
     for (let id = plan.lowestId; id <= highestId; id += 1) {
-      const at = `${layout.name}, ${bitsPerS.toLocaleString("en")} bit/s, id ${id}`;
-      yield { kind: "progress", progress: { done, of, at, found } };
+      yield { kind: "progress", progress: { done, of, at: `${where}, id ${id}`, found } };
       const one = yield* meet<ScanProgress>(layout, id, bitsPerS);
       if (one) found.push(one);
+      else silent.push(id);
       done += 1;
     }
+    if (found.length === before) continue;
+    for (const id of silent) {
+      yield { kind: "progress", progress: { done, of, at: `${where}, id ${id} once more`, found } };
+      const one = yield* meet<ScanProgress>(layout, id, bitsPerS);
+      if (one) found.push(one);
+    }
+  }
   yield { kind: "progress", progress: { done, of, at: "", found } };
   return found;
 }

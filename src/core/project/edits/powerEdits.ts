@@ -84,6 +84,29 @@ export const clearSwitchOn = (): Edit => ({
   apply: (project) => ok({ ...project, switchOn: [] }),
 });
 
+/** Keeps on the card what a meter said, with its date. Nothing was ever seen higher than the highest. */
+export const setCurrent = (
+  cardId: string,
+  field: "idleMa" | "movingMa" | "highestMa",
+  ma: number,
+  measuredAt: string,
+): Edit => ({
+  name: "Keep a measured current",
+  mergeKey: `current:${cardId}:${field}`,
+  apply: (project) => {
+    if (!(ma >= 0 && ma <= 200_000)) return problem("A current of 0 to 200 A.");
+    return changeItem(project, "cards", cardId, (card) => ({
+      ...card,
+      currents: {
+        ...card.currents,
+        [field]: ma,
+        highestMa: Math.max(ma, field === "highestMa" ? 0 : (card.currents.highestMa ?? 0)),
+        measuredAt,
+      },
+    }));
+  },
+});
+
 /** Several things of the wiring as they are to be; what has an id that is there already is changed. */
 export interface Wiring {
   readonly supplies?: readonly Supply[];
