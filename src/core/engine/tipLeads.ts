@@ -7,7 +7,7 @@ export interface Ground {
   readonly mayMove: (leadId: string, joint: number, isTouched: boolean, isSteady: boolean) => boolean;
   /** Which lead has a joint; null for none. */
   readonly leadOf: (joint: number) => string | null;
-  /** Where a joint is wished to be, or stands where nobody can move it. */
+  /** Where a joint is wished to be, or stands where nobody can. */
   readonly standsAt: (joint: number) => number;
 }
 
@@ -67,7 +67,7 @@ export class TipLeads {
 class LedTip {
   readonly id: string;
   readonly ownerId: string;
-  /** The joints that move it, by place. */
+  /** The joints by which it moves, by place. */
   readonly joints: readonly number[];
   readonly #project: Pick<Project, "figures" | "rigs" | "joints">;
   readonly #tip: Tip;

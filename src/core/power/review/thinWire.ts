@@ -38,15 +38,15 @@ function heat(look: Look): Concern[] {
         waysOut: [{ words: `${areaWords(areaMm2)} instead`, wiring: { runs: [{ ...run, areaMm2 }] } }],
       });
     }
-    const { mayA, name } = connectors[run.connector];
-    if (carriedA > mayA) {
+    const { mostA, name } = connectors[run.connector];
+    if (carriedA > mostA) {
       const better = (["screw", "blade", "heavy", "soldered"] as const).find(
-        (kind) => connectors[kind].mayA >= carriedA,
+        (kind) => connectors[kind].mostA >= carriedA,
       );
       concerns.push({
         weight: "harm",
         about: { kind: "run", id: run.id },
-        sentence: `The ${name} from ${runWords(look, run)} carries ${amps(carriedA)} while all turn, and may carry ${amps(mayA)}.`,
+        sentence: `The ${name} from ${runWords(look, run)} carries ${amps(carriedA)} while all turn, and may carry ${amps(mostA)}.`,
         advice: null,
         waysOut: better
           ? [{ words: `${connectors[better].name} instead`, wiring: { runs: [{ ...run, connector: better }] } }]
