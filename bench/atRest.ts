@@ -3,6 +3,7 @@ import type { CDPSession } from "puppeteer-core";
 import { openBrowser, openPage } from "../tests/e2e/browser";
 import { handsOn } from "../tests/e2e/hands";
 import { startServer } from "../tests/e2e/served";
+import { pause } from "../tests/e2e/waiting";
 
 const stations = ["", "signal", "drive", "calibrate", "inputs", "poses", "routine", "bus"] as const;
 const settleMs = 2500;
@@ -21,15 +22,15 @@ export async function atRest(): Promise<string[]> {
     const lines: string[] = [];
     for (const station of stations) {
       if (station) await hands.goTo(station);
-      await hands.waitMs(settleMs);
-      lines.push(`${station || "first page"}: ${await costOf(counters, hands.waitMs)}`);
+      await pause(settleMs);
+      lines.push(`${station || "first page"}: ${await costOf(counters)}`);
     }
     await hands.goTo("routine");
     await hands.press("Play");
     await page.$eval("a[href='/']", (home) => (home as HTMLElement).click());
     await page.waitForFunction(() => location.pathname === "/");
-    await hands.waitMs(settleMs);
-    lines.push(`first page while the owl plays: ${await costOf(counters, hands.waitMs)}`);
+    await pause(settleMs);
+    lines.push(`first page while the owl plays: ${await costOf(counters)}`);
     return [...lines, "(aim at rest: under 1 layout a second, under 4 % of the main thread)"];
   } finally {
     await browser.close();
@@ -37,13 +38,13 @@ export async function atRest(): Promise<string[]> {
   }
 }
 
-async function costOf(counters: CDPSession, waitMs: (ms: number) => Promise<unknown>): Promise<string> {
+async function costOf(counters: CDPSession): Promise<string> {
   const read = async () => {
     const { metrics } = await counters.send("Performance.getMetrics");
     return new Map(metrics.map(({ name, value }) => [name, value]));
   };
   const before = await read();
-  await waitMs(watchMs);
+  await pause(watchMs);
   const after = await read();
   const grown = (name: string) => (after.get(name) ?? 0) - (before.get(name) ?? 0);
   const seconds = grown("Timestamp");

@@ -2,6 +2,7 @@ import { existsSync } from "node:fs";
 import { openBrowser, openPage } from "../tests/e2e/browser";
 import { handsOn } from "../tests/e2e/hands";
 import { startServer } from "../tests/e2e/served";
+import { pause } from "../tests/e2e/waiting";
 
 const hiddenMs = 20_000;
 
@@ -20,7 +21,7 @@ export async function hiddenTab(): Promise<string[]> {
     const other = await browser.newPage();
     await other.goto("about:blank");
     await other.bringToFront();
-    await hands.waitMs(hiddenMs);
+    await pause(hiddenMs);
     const before = await hands.textOf("[data-readout=cadence]");
     await page.bringToFront();
     // The first words after it has come back are still about the time when it was hidden.

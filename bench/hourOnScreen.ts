@@ -6,6 +6,7 @@ import { writeProjectFile } from "../src/core/files";
 import { openBrowser, openPage } from "../tests/e2e/browser";
 import { handsOn } from "../tests/e2e/hands";
 import { startServer } from "../tests/e2e/served";
+import { pause } from "../tests/e2e/waiting";
 import { crowdScore } from "./performance";
 
 /** An hour of 32 joints in the real interface: how long the page is held up at most while it is opened, zoomed, scrolled and edited. */
@@ -24,26 +25,26 @@ export async function hourOnScreen(): Promise<string[]> {
     const opened = await longest(page, async () => {
       await (input as unknown as { uploadFile: (path: string) => Promise<void> }).uploadFile(file);
       await page.waitForFunction(() => document.querySelectorAll("[data-lane]").length === 32, { timeout: 60_000 });
-      await hands.waitMs(4000);
+      await pause(4000);
     });
     const zoomed = await longest(page, async () => {
       for (let zoom = 0; zoom < 8; zoom += 1) {
         await hands.press("Zoom in");
-        await hands.waitMs(120);
+        await pause(120);
       }
     });
     const scrolled = await longest(page, async () => {
       await page.focus("[role=scrollbar]");
       for (let step = 0; step < 12; step += 1) {
         await page.keyboard.press("ArrowRight");
-        await hands.waitMs(60);
+        await pause(60);
       }
     });
     const edited = await longest(page, async () => {
       await page.click("[data-step]");
       await page.focus("[data-step][aria-pressed=true]");
       await page.keyboard.press("ArrowUp");
-      await hands.waitMs(4000);
+      await pause(4000);
     });
     return [
       `longest stretch without an answer: opening ${opened} ms, zooming ${zoomed} ms, moving along ${scrolled} ms, an edit with its save and its check ${edited} ms`,

@@ -2,6 +2,7 @@ import { existsSync } from "node:fs";
 import { openBrowser, openPage } from "../tests/e2e/browser";
 import { handsOn } from "../tests/e2e/hands";
 import { startServer } from "../tests/e2e/served";
+import { pause } from "../tests/e2e/waiting";
 
 const moves = 600;
 
@@ -17,7 +18,7 @@ export async function inputLag(): Promise<string[]> {
     await (await hands.find("Bench knob")).focus();
     for (let move = 0; move < moves; move += 1) {
       await page.keyboard.press(move % 2 === 0 ? "ArrowUp" : "ArrowDown");
-      await hands.waitMs(7 + (move % 11));
+      await pause(7 + (move % 11));
     }
     const text = await hands.textOf("[data-readout=lead]");
     const [, middle, most] = /pulse(\d+) ms in the middle, 99 of 100 under (\d+) ms/.exec(text) ?? [];

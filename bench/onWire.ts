@@ -10,6 +10,7 @@ import { headerOf, holdAll, openItsWire } from "../tests/e2e/fernOnWire";
 import { handsOn } from "../tests/e2e/hands";
 import { countsIn, RealBoard } from "../tests/e2e/realBoard";
 import { startServer } from "../tests/e2e/served";
+import { pause } from "../tests/e2e/waiting";
 
 const playMs = 15_000;
 const project = demoProject();
@@ -37,7 +38,7 @@ export async function onWire(): Promise<string[]> {
       const before = board.lines.length;
       await hands.press("Play").catch(() => {});
       if (isHidden) await (await browser.newPage()).bringToFront();
-      await hands.waitMs(playMs);
+      await pause(playMs);
       lines.push(
         `tab ${isHidden ? "hidden" : "shown"}: ${cadence(board.lines.slice(before + 50), fern)} (aim: 99 of 100 within 2 ms)`,
       );
@@ -72,13 +73,13 @@ async function fromHand(page: Page, board: RealBoard): Promise<string> {
   for (let times = 0; times < 10; times += 1) {
     const sentMs = nowMs();
     appendFileSync(board.port, `${mark}${times}\n`);
-    await hands.waitMs(150);
+    await pause(150);
     const seen = board.lines.find(({ line }) => line.includes(`${mark}${times}`));
     if (seen) beganMs = Math.min(beganMs, sentMs - seen.atNs / 1e6);
   }
   for (let times = 0; times < strokes; times += 1) {
     await page.keyboard.press(times % 2 === 0 ? "ArrowUp" : "ArrowDown");
-    await hands.waitMs(150 + Math.random() * 40);
+    await pause(150 + Math.random() * 40);
   }
   const pressed = await page.evaluate(() => (window as unknown as { pressed: number[] }).pressed);
   const frames = board.lines.flatMap(({ atNs, line }) => {

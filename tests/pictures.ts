@@ -6,6 +6,7 @@ import { openBrowser, openPage } from "./e2e/browser";
 import { handsOn } from "./e2e/hands";
 import { RealBoard } from "./e2e/realBoard";
 import { startServer } from "./e2e/served";
+import { pause } from "./e2e/waiting";
 import { beside, phonesAt } from "./picturedPads";
 
 /**
@@ -35,7 +36,7 @@ const pictures: readonly Picture[] = [
       await hands.press("Go to");
       await page.keyboard.press("0");
       await page.waitForSelector("main ol");
-      await hands.waitMs(1200);
+      await pause(1200);
     },
   },
   { name: "signal-day", path: "/signal", theme: "day", jointId: "left-lid" },
@@ -46,7 +47,7 @@ const pictures: readonly Picture[] = [
     jointId: "neck-turn",
     prepare: async (hands) => {
       await hands.type("Go to an angle or pulse", "48");
-      await hands.waitMs(1200);
+      await pause(1200);
     },
   },
   {
@@ -56,7 +57,7 @@ const pictures: readonly Picture[] = [
     jointId: "neck-turn",
     prepare: async (hands) => {
       await hands.measureTwoPoints();
-      await hands.waitMs(400);
+      await pause(400);
     },
   },
   {
@@ -78,7 +79,7 @@ const pictures: readonly Picture[] = [
         await page.keyboard.press("Enter");
       }
       await page.mouse.move(500, 300);
-      await hands.waitMs(900);
+      await pause(900);
     },
   },
   {
@@ -86,8 +87,8 @@ const pictures: readonly Picture[] = [
     path: "/cards?card=card-neck-nod",
     theme: "day",
     jointId: "neck-nod",
-    prepare: async (hands) => {
-      await hands.waitMs(900);
+    prepare: async () => {
+      await pause(900);
     },
   },
   {
@@ -100,7 +101,7 @@ const pictures: readonly Picture[] = [
       await page.click("[data-lead='lead-stick-nod'] button");
       await (await hands.find("Stick, across and Stick, up")).focus();
       for (let presses = 0; presses < 9; presses += 1) await page.keyboard.press("ArrowUp");
-      await hands.waitMs(900);
+      await pause(900);
     },
   },
   {
@@ -110,7 +111,7 @@ const pictures: readonly Picture[] = [
     prepare: async (hands, page) => {
       await page.click('nav[aria-label=Poses] button[data-pose="pose-look-left"]');
       await hands.choose("Held against", "Look up right");
-      await hands.waitMs(300);
+      await pause(300);
     },
   },
   {
@@ -121,7 +122,7 @@ const pictures: readonly Picture[] = [
       await page.click("[data-step=wake-3]");
       await page.evaluate(() => document.querySelectorAll<HTMLElement>("[role=tab]")[1]?.click());
       await hands.press("Play");
-      await hands.waitMs(4200);
+      await pause(4200);
     },
   },
   {
@@ -145,7 +146,7 @@ const pictures: readonly Picture[] = [
         await hands.press(`Make it number ${number}`);
         await page.waitForFunction(() => document.querySelector("main")?.textContent?.includes("now."));
       }
-      await hands.waitMs(500);
+      await pause(500);
     },
   },
   {
@@ -156,7 +157,7 @@ const pictures: readonly Picture[] = [
     prepare: async (hands, page) => {
       await page.waitForSelector("nav[aria-label='Parts of the file']");
       await hands.press("The poses");
-      await hands.waitMs(800);
+      await pause(800);
     },
   },
   {
@@ -189,13 +190,13 @@ const pictures: readonly Picture[] = [
         await hands.choose(`The wire to ${label}`, "A TCP address");
         await hands.type("Port", String(4781 + at));
         await hands.press(`Open 127.0.0.1:${4781 + at}`);
-        await hands.waitMs(1200);
+        await pause(1200);
       }
       await page.keyboard.press("Escape");
       await (await page.waitForSelector("header ::-p-text(Hold all)"))?.click();
-      await hands.waitMs(20_000);
+      await pause(20_000);
       await hands.press("Pebble is not driven");
-      await hands.waitMs(1500);
+      await pause(1500);
     },
   },
   {
@@ -206,12 +207,12 @@ const pictures: readonly Picture[] = [
     prepare: async (hands, page) => {
       await page.waitForSelector("canvas[data-pictures]");
       await hands.choose("Whose figure", "Trellis");
-      await hands.waitMs(500);
+      await pause(500);
       await hands.type("It is at, x", "70");
       await hands.type("It is at, y", "-40");
       await hands.type("It is at, z", "60");
       await page.click("#figure-panel input[type=checkbox]:last-of-type");
-      await hands.waitMs(1500);
+      await pause(1500);
     },
   },
   { name: "power-review-day", path: "/power", theme: "day" },
@@ -219,10 +220,10 @@ const pictures: readonly Picture[] = [
     name: "power-course-night",
     path: "/power",
     theme: "night",
-    prepare: async (hands, page) => {
+    prepare: async (_, page) => {
       await page.click("#power-panel-course");
       await page.waitForSelector("[data-worst]");
-      await hands.waitMs(600);
+      await pause(600);
     },
   },
   {
@@ -236,7 +237,7 @@ const pictures: readonly Picture[] = [
       await page.click("#figure-panel-weight");
       await hands.type("Carried by Hand of Trellis", "150");
       await page.click("#figure-panel input[type=checkbox]");
-      await hands.waitMs(4000);
+      await pause(4000);
     },
   },
   {
@@ -248,7 +249,7 @@ const pictures: readonly Picture[] = [
       if (!upright || !lying) return;
       await lying.page.setViewport({ width: 844, height: 390, hasTouch: true, isMobile: true });
       await upright.touch("pad-turn", 0.78, 0.5);
-      await hands.waitMs(900);
+      await pause(900);
       await beside(page.browser(), [await upright.page.screenshot(), await lying.page.screenshot()], path);
     },
   },
@@ -259,7 +260,7 @@ const pictures: readonly Picture[] = [
     prepare: async (hands) => {
       await hands.press("Stage");
       await hands.press("Start");
-      await hands.waitMs(4800);
+      await pause(4800);
     },
   },
 ];
@@ -278,7 +279,7 @@ try {
     await page.waitForSelector("[role=listbox] [role=option]");
     const hands = handsOn(page);
     if (picture.jointId) await hands.select(picture.jointId);
-    await hands.waitMs(600);
+    await pause(600);
     await picture.prepare?.(hands, page);
     const path = `docs/screenshots/${picture.name}.png` as const;
     if (picture.take) await picture.take(hands, page, path);

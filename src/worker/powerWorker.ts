@@ -27,7 +27,7 @@ self.onmessage = ({ data }: MessageEvent<PowerOrder>) => {
   const { ask, project, routineId, charge } = data;
   const routine = project.routines.find(({ id }) => id === routineId);
   const score = routine && readyScore(project, routine, takes);
-  const course = score?.ok ? courseOf(project, score.value, charge) : null;
+  const course = score?.ok ? courseOf(project, score.value, { charge }) : null;
   const outcomes = course ? compared(project, routineId, takes, charge) : [];
   self.postMessage({ ask, course, outcomes } satisfies PowerNews);
 };

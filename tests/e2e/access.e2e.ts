@@ -7,6 +7,7 @@ import { afterAll, beforeAll, describe, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 import { startServer } from "./served";
+import { insist } from "./waiting";
 
 const axeSource = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
 const pages = [
@@ -35,6 +36,12 @@ afterAll(() => browser?.close());
 
 /** Everything by day; by night only what a theme can change: colours. */
 async function seriousFaults(on = page): Promise<string[]> {
+  // Colours are those of what stands, not of what is still fading in.
+  await on.evaluate(async () => {
+    await new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn)));
+    const ends = document.getAnimations().filter((one) => Number.isFinite(one.effect?.getComputedTiming().endTime));
+    await Promise.allSettled(ends.map((one) => one.finished));
+  });
   const asked = `document.documentElement.dataset.theme === "nightbench" ? { runOnly: ["color-contrast"] } : {}`;
   const { violations } = (await on.evaluate(`axe.run(${asked})`)) as AxeResults;
   return violations
@@ -175,7 +182,11 @@ test("axe finds nothing serious on what Inputs shows of a lead, and of a source"
   await page.click("[data-lead='lead-stick-nod'] button");
   for (const tab of ["Chain", "Seen", "Log", "Who has it"]) {
     await hands.press(tab);
-    await hands.waitMs(300);
+    await page.waitForFunction(
+      (name) => document.querySelector("[role=tab][aria-selected=true]")?.textContent === name,
+      {},
+      tab,
+    );
     expect([tab, ...(await seriousFaults())]).toEqual([tab]);
   }
   await hands.press("Settings of Breath");
@@ -194,11 +205,14 @@ test.each(["day", "night"])(
     await page.click("[data-step]");
     for (const at of [0, 1, 2, 3]) {
       await page.evaluate((place) => document.querySelectorAll<HTMLElement>("[role=tab]")[place]?.click(), at);
-      await page.waitForFunction(() => document.querySelector("[role=tab][aria-selected=true]") !== null);
+      await page.waitForFunction(
+        (place) => document.querySelectorAll("[role=tab]")[place]?.getAttribute("aria-selected") === "true",
+        {},
+        at,
+      );
       await page.evaluate(() => {
         for (const more of document.querySelectorAll("details")) more.open = true;
       });
-      await hands.waitMs(200);
       expect([at, ...(await seriousFaults())]).toEqual([at]);
     }
     await hands.press("Stage");
@@ -290,10 +304,7 @@ test("the rack is walked with the arrow keys, and nothing scrolls sideways at 10
     await page.waitForSelector("main h1");
     // With something limp the top line is at its longest; Release all stays in sight.
     const isLimp = () => page.evaluate(() => document.querySelector("header")?.textContent?.includes("Hold all"));
-    for (let times = 0; times < 100 && !(await isLimp()); times += 1) {
-      await page.keyboard.press("Escape");
-      await new Promise((resolve) => setTimeout(resolve, 200));
-    }
+    await insist(() => page.keyboard.press("Escape"), isLimp, 200);
     expect([path, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([path, 1024]);
   }
 });

@@ -7,6 +7,7 @@ import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 import { RealBoard } from "./realBoard";
 import { freePort } from "./served";
+import { stays, still, until } from "./waiting";
 
 const fern = byId(demoProject().boards, "fern");
 let board: RealBoard;
@@ -117,20 +118,19 @@ test("a port of this browser is asked for, opened in the worker, and drives the 
   await hands.select("neck-turn");
   await page.keyboard.press("h");
   await hands.untilRack("neck-turn", "held");
-  await hands.waitMs(400);
-  expect(board.pulses.length).toBeGreaterThan(10);
+  await until(
+    () => board.pulses.length,
+    (pulses) => pulses > 10,
+  );
 
   await worker().evaluate("navigator.serial.unplug()");
   await headerSays("Fern is not connected");
-  await hands.waitMs(900);
-  const seen = board.pulses.length;
-  await hands.waitMs(300);
   // Half a second of silence, and the board has let go by itself.
-  expect(board.pulses.length).toBe(seen);
+  const seen = await still(() => board.pulses.length, 300);
   await worker().evaluate("navigator.serial.plugIn()");
   await headerSays("1 board and 2 simulated, live");
   await hands.untilRack("neck-turn", "limp");
-  await hands.waitMs(300);
+  await stays(() => board.pulses.length, 300);
   expect(board.pulses.length).toBe(seen);
 });
 

@@ -5,6 +5,7 @@ import type { Browser, ElementHandle, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { insist, paced } from "./waiting";
 
 let browser: Browser;
 let page: Page;
@@ -218,10 +219,7 @@ test("the arm is moved by hand, recorded as it reads, and played", async () => {
   await hands.until(() => document.querySelector("main")?.textContent?.includes("recording") ?? false);
   await hands.goTo("bus");
   await hands.press("Watch and move");
-  for (let turns = 0; turns < 4; turns += 1) {
-    await hands.press("by hand −10°");
-    await hands.waitMs(350);
-  }
+  await paced(4, 350, () => hands.press("by hand −10°"));
   await hands.goTo("routine");
   await page.evaluate(() =>
     [...document.querySelectorAll<HTMLElement>("[role=tab]")]
@@ -232,10 +230,7 @@ test("the arm is moved by hand, recorded as it reads, and played", async () => {
   await page.waitForSelector("[data-take]");
   await hands.select("elbow");
   const isHeld = () => page.evaluate(() => document.querySelector("[data-joint=elbow]")?.textContent?.includes("held"));
-  for (let times = 0; times < 10 && !(await isHeld()); times += 1) {
-    await page.keyboard.press("h");
-    await hands.waitMs(1500);
-  }
+  await insist(() => page.keyboard.press("h"), isHeld, 1500);
   await hands.press("Play");
   await page.waitForFunction(() => document.querySelector("header")?.textContent?.includes("Playing"));
   await page.waitForFunction(() => document.querySelector("header")?.textContent?.includes("In your hands"));

@@ -2,6 +2,7 @@ import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { insist, pause } from "./waiting";
 import { answerStep, creeps, keepWatching, statusOf } from "./watching";
 
 let browser: Browser;
@@ -51,12 +52,11 @@ test("a positional servo without a mouse: stops, five angles, curve, check; off 
   await enter("Save, and keep the hard window just inside");
 
   await openTab("Angles");
-  for (const [index, pulse] of ["1250", "1380", "1500", "1620", "1740"].entries()) {
+  for (const [index, pulse] of ["1335", "1415", "1500", "1585", "1665"].entries()) {
     await hands.tabTo("Sent now");
     await page.keyboard.type(pulse);
     await page.keyboard.press("Enter");
-    await hands.waitMs(1300);
-    await hands.standsStill();
+    await hands.standsAt(Number(pulse));
     await hands.tabTo(`Angle seen at point ${index + 1}`);
     await page.keyboard.type(String(await hands.readHorn(180)));
     await page.keyboard.press("Enter");
@@ -92,7 +92,6 @@ test("a continuous servo without a mouse: where it rests, and how fast it turns 
       /what does it do|It rests/.test(document.querySelector("main [role=status]")?.textContent ?? ""),
     );
     if ((await statusOf(page)).startsWith("It rests")) break;
-    await hands.waitMs(200);
     const way = await creeps(page);
     await page.keyboard.press(way > 0 ? "j" : way < 0 ? "l" : "k");
   }
@@ -105,15 +104,18 @@ test("a continuous servo without a mouse: where it rests, and how fast it turns 
   const sides = await page.$$eval("[aria-label^='Turn at']", (all) => all.map((one) => one.getAttribute("aria-label")));
   for (const side of [sides[0], sides[5]]) {
     await enter(side ?? "");
-    await hands.waitMs(700);
+    // Until the horn turns at its steady speed.
+    await pause(700);
     // A hand that was held up says “anew” (R) and counts again, when the bench does not take the turns.
-    for (let tries = 0; tries < 4; tries += 1) {
-      await tapTurns(5);
-      await page.keyboard.press("k");
-      await hands.waitMs(400);
-      if (await page.$("[aria-label^='Turn at']")) break;
-      await page.keyboard.press("r");
-    }
+    await insist(
+      async (tries) => {
+        if (tries > 0) await page.keyboard.press("r");
+        await tapTurns(5);
+        await page.keyboard.press("k");
+      },
+      async () => (await page.$("[aria-label^='Turn at']")) !== null,
+      400,
+    );
   }
   await enter("Save on the card");
   await until("2 speeds");

@@ -70,7 +70,7 @@ test("a link that is lost in the middle of a search leaves the servo safe, and t
   // Fern releases when its link falls silent: a person has to hold again.
   await hands.untilRack("neck-turn", "limp");
   await page.keyboard.press("Escape");
-  await (await page.waitForSelector("main section .btn-primary"))?.click();
+  await page.locator("main section .btn-primary").click();
   await hands.until(
     () => document.querySelector("main [role=status]")?.textContent?.includes("watch the horn") ?? false,
   );

@@ -1,10 +1,11 @@
-import { readFileSync, writeFileSync } from "node:fs";
+import { writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Browser, ElementHandle, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { fileSaved } from "./waiting";
 
 let browser: Browser;
 let page: Page;
@@ -68,8 +69,7 @@ test("the card file: searched, a sister copied, the servos out as CSV and in aga
   const session = await page.createCDPSession();
   await session.send("Browser.setDownloadBehavior", { behavior: "allow", downloadPath: folder });
   await hands.press("Export CSV");
-  await hands.waitMs(1000);
-  const csv = readFileSync(join(folder, "servo-cards.csv"), "utf8");
+  const csv = await fileSaved(join(folder, "servo-cards.csv"));
   expect(csv.split("\r\n")[0]).toContain("label,kind,travel_deg");
   const own = join(folder, "own-servos.csv");
   writeFileSync(own, "label;torque_kg_cm\nJaw servo;9,4\nTail servo;3\n");

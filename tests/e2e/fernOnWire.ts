@@ -7,6 +7,7 @@ import type { Page } from "puppeteer-core";
 import { expect } from "vitest";
 import { handsOn } from "./hands";
 import type { RealBoard } from "./realBoard";
+import { insist } from "./waiting";
 
 /** The demo's owl as it hangs on a real board: its hands, and what may never happen to it. */
 const project = demoProject();
@@ -30,14 +31,15 @@ export async function openItsWire(page: Page, port: string): Promise<void> {
 /** Holds every joint, as a person who stands clear of them does. */
 export async function holdAll(page: Page): Promise<void> {
   // A board that did not answer for a moment lets nobody hold it just then: a person tries again.
-  for (let tries = 0; tries < 10; tries += 1) {
-    await headerOf(page, "1 board and 2 simulated, live");
-    const button = await page.$("header ::-p-text(Hold all)");
-    await button?.click().catch(() => {});
-    await handsOn(page).waitMs(400);
-    if ((await handsOn(page).rackText("neck-turn")).includes("held")) return;
-  }
-  throw new Error("The neck cannot be held.");
+  await insist(
+    async () => {
+      await headerOf(page, "1 board and 2 simulated, live");
+      const button = await page.$("header ::-p-text(Hold all)");
+      await button?.click().catch(() => {});
+    },
+    async () => (await handsOn(page).rackText("neck-turn")).includes("held"),
+    400,
+  );
 }
 const windowUs = ({ cardId }: Joint) => byId(project.cards, cardId).window;
 

@@ -8,6 +8,7 @@ import type { Browser, ElementHandle, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { stays, still, until } from "./waiting";
 
 let browser: Browser;
 let page: Page;
@@ -46,11 +47,8 @@ test("at rest the large picture is not drawn; when a joint turns it is", async (
   // The vent's servo creeps at its neutral, as such servos do: limp it stands.
   await page.keyboard.press("Escape");
   await hands.untilRack("vent-crank", "limp");
-  await hands.waitMs(1500);
-  const before = await pictures();
-  await hands.waitMs(2000);
-  expect(await pictures()).toBe(before);
-  await (await page.waitForSelector("header ::-p-text(Hold all)"))?.click();
+  const before = await still(pictures, 2000);
+  await page.locator("header ::-p-text(Hold all)").click();
   await hands.untilRack("neck-turn", "held");
   await hands.select("neck-turn");
   await page.keyboard.press(".");
@@ -69,7 +67,7 @@ test("an arm is made from a ready-made beginning, with the rig's own joints", as
   await hands.choose("Whose figure", "Trellis");
   await tab("parts");
   await hands.press("Begin anew");
-  await (await page.waitForSelector("#figure-panel ::-p-text(Arm of 5 joints)"))?.click();
+  await page.locator("#figure-panel ::-p-text(Arm of 5 joints)").click();
   await page.waitForSelector("#figure-panel table");
   const labels = await page.$$eval("#figure-panel tbody button", (all) => all.map((one) => one.textContent));
   expect(labels).toEqual(["Foot", "Turntable", "Upper arm", "Forearm", "Hand", "Jaw", "Other jaw"]);
@@ -128,7 +126,7 @@ test("its hand is dragged to a pot, and numbers take it to either side of it; bo
   await says("It gets there.");
   const target = await hands.rackText("elbow");
   // Only the ghost has moved.
-  await hands.waitMs(400);
+  await stays(() => hands.rackText("elbow"), 400);
   expect(await hands.rackText("elbow")).toBe(target);
   const stand = async (y: string) => {
     await hands.type("It is at, x", "150");
@@ -165,8 +163,12 @@ test("sent, it goes there by the usual road, within the joints' speed", async ()
   await hands.type("It is at, x", "140");
   await hands.type("It is at, z", "120");
   await says("It gets there.");
+  const stoodAt = await hands.rackText("elbow");
   await hands.press("Send it there");
-  await hands.waitMs(600);
+  await until(
+    () => hands.rackText("elbow"),
+    (text) => text !== stoodAt,
+  );
   await hands.press("Back to where it stands");
   // It stands there now, or is on its way.
   await untilNumber("It is at, x", "near", 140);
@@ -203,10 +205,10 @@ test("a straight move that would meet the pot is found, mended and played", asyn
   await page.click("ol[aria-label=Steps] li:first-child button");
   await hands.choose("Pose of step 1", poses[0] as string);
   await hands.type("Time of step 1", "3");
-  await (await page.waitForSelector("[role=tab] ::-p-text(Check)"))?.click();
+  await page.locator("[role=tab] ::-p-text(Check)").click();
   const meets = await page.waitForSelector("[data-finding=meeting]");
   expect(await meets?.evaluate((one) => one.textContent)).toMatch(/meets Pot at \d+, −?-?\d+, \d+ mm/);
-  await (await page.waitForSelector("[data-finding=meeting] button ::-p-text(Lead it round by)"))?.click();
+  await page.locator("[data-finding=meeting] button ::-p-text(Lead it round by)").click();
   await page.waitForFunction(() => document.querySelector("[data-finding=meeting]") === null);
   await page.keyboard.press("p");
   await hands.untilRack("turntable", "routine");

@@ -2,6 +2,7 @@ import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { still, until } from "./waiting";
 
 let browser: Browser;
 let page: Page;
@@ -43,9 +44,10 @@ test("the first five minutes: a pulse, a drive, a calibration, a knob, two poses
   await page.mouse.down();
   await page.mouse.move(dial.x + dial.width * 0.35, dial.y + dial.height * 0.25, { steps: 8 });
   await page.mouse.up();
-  await hands.waitMs(900);
-  const dragged = await hands.needleDeg("target");
-  expect(dragged).toBeLessThan(-10);
+  await until(
+    () => hands.needleDeg("target"),
+    (dragged) => dragged < -10,
+  );
   await page.keyboard.press("Escape");
   await hands.until(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("limp") ?? false);
   await page.keyboard.press("ArrowRight");
@@ -53,7 +55,7 @@ test("the first five minutes: a pulse, a drive, a calibration, a knob, two poses
   const limpAt = await hands.needleDeg("actual");
   await page.keyboard.press("h");
   await hands.until(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("held") ?? false);
-  await hands.waitMs(400);
+  await still(() => hands.needleDeg("actual"), 400);
   expect(Math.abs((await hands.needleDeg("actual")) - limpAt)).toBeLessThan(3);
 
   // Calibrate: two points off the protractor. The neck is really 10.9 µs per degree, not 5.6.
@@ -75,17 +77,17 @@ test("the first five minutes: a pulse, a drive, a calibration, a knob, two poses
   await hands.until(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("40.0°") ?? false);
   await hands.press("Seen");
   expect(await hands.textOf("[data-readout=lead]")).toContain("1000");
-  await hands.waitMs(800);
   // Calibrated, it really goes where it is asked; by its data sheet it would stand near 20°.
-  const [, actual] = /actual([\d.]+)°/.exec(await hands.textOf("[data-readout=lead]")) ?? [];
-  expect(Math.abs(Number(actual) - 40)).toBeLessThan(1.5);
+  await until(
+    async () => Number(/actual([\d.]+)°/.exec(await hands.textOf("[data-readout=lead]"))?.[1]),
+    (actual) => Math.abs(actual - 40) < 1.5,
+  );
 
   // Poses: two of them, the second after a reload.
   await hands.goTo("poses");
   await hands.press("Capture a pose C");
   await hands.type("Name of the pose", "Right");
   await hands.untilSaved();
-  await hands.waitMs(1000);
   await page.reload();
   await page.waitForSelector("[role=listbox] [role=option]");
   await hands.until(() => document.querySelector("main")?.textContent?.includes("Right") ?? false);
@@ -108,14 +110,12 @@ test("the first five minutes: a pulse, a drive, a calibration, a knob, two poses
   await hands.until(() => document.querySelector("header")?.textContent?.includes("Playing Routine 3") ?? false);
   await hands.until(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("40.0°") ?? false);
   await hands.until(() => document.querySelector("header")?.textContent?.includes("In your hands") ?? false);
-  await hands.waitMs(600);
   await hands.untilRack("neck-turn", "−25.0°");
   await hands.untilRack("neck-turn", "held");
   // Where the routine says, as the simulated servo stands: the last pose within 0.5°, once its own measured error is known.
   await hands.goTo("drive");
   await page.waitForSelector("[data-needle=actual]");
-  await hands.waitMs(200);
-  const seen = await hands.needleDeg("actual");
+  const seen = await still(() => hands.needleDeg("actual"), 300);
   expect(Math.abs(seen - -25)).toBeLessThan(0.5);
   expect(complaints).toEqual([]);
 });

@@ -2,6 +2,7 @@ import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { pause, until } from "./waiting";
 
 let browser: Browser;
 let page: Page;
@@ -23,10 +24,13 @@ async function cadence(): Promise<{ frames: number; leftOut: number }> {
   const hands = handsOn(page);
   await hands.press("3 simulated boards, live");
   await page.waitForSelector("[data-readout=cadence]");
-  await hands.waitMs(200);
-  const text = await hands.textOf("[data-readout=cadence]");
+  const counted = /^(\d+) frames to all boards.*left out so far: (\d+)/;
+  const text = await until(
+    () => hands.textOf("[data-readout=cadence]"),
+    (seen) => counted.test(seen),
+  );
   await page.click("main");
-  const [, frames, leftOut] = /^(\d+) frames to all boards.*left out so far: (\d+)/.exec(text) ?? [];
+  const [, frames, leftOut] = counted.exec(text) ?? [];
   return { frames: Number(frames), leftOut: Number(leftOut) };
 }
 
@@ -61,7 +65,7 @@ test("a routine plays on, frame by frame, while every station is visited", async
   const hands = handsOn(page);
   await hands.press("Carry a tray");
   await hands.press("Play");
-  await hands.waitMs(500);
+  await hands.until(() => document.querySelector("header")?.textContent?.includes("Playing Carry a tray") ?? false);
   const before = await cadence();
   const startedMs = Date.now();
   await startReference();
@@ -86,7 +90,7 @@ test("a hidden tab keeps its cadence and sends no burst when it comes back", asy
   await other.goto("about:blank");
   await other.bringToFront();
   expect(await page.evaluate(() => document.visibilityState)).toBe("hidden");
-  await hands.waitMs(4000);
+  await pause(4000);
   await page.bringToFront();
   await other.close();
   const possible = await referenceFrames();

@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, readFileSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { demoProject } from "@core/demo";
@@ -8,6 +8,7 @@ import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 import { readPdf } from "./pdf";
+import { fileSaved } from "./waiting";
 
 let browser: Browser;
 let page: Page;
@@ -31,8 +32,7 @@ test("the code on the page is the code of the core; it is saved as it is shown",
   if (!made.ok) throw new Error(made.problem);
   const file = join(folder, "night_greenhouse.c");
   const text = made.value.files.find(({ name }) => name === "night_greenhouse.c")?.text;
-  while (!existsSync(file)) await hands.waitMs(50);
-  expect(readFileSync(file, "utf8")).toBe(text);
+  expect(await fileSaved(file)).toBe(text);
 });
 
 test("a part of the file is a click away, and what is pointed at is explained", async () => {
@@ -92,9 +92,8 @@ test("a routine as a table: sampled, in each way of writing, and saved", async (
   );
   await hands.press("Save");
   const file = join(folder, "Owl_wakes.md");
-  while (!existsSync(file)) await hands.waitMs(50);
   // A head, a line under it, and a row every 100 ms of 8.04 s.
-  expect(readFileSync(file, "utf8").trimEnd().split("\n")).toHaveLength(2 + 81);
+  expect((await fileSaved(file)).trimEnd().split("\n")).toHaveLength(2 + 81);
 });
 
 test.each([
@@ -111,7 +110,7 @@ test.each([
     await hands.choose("Paper", paper);
     // Once this paper is laid out.
     await page.waitForSelector(`main article.paper[style*="${paper === "A4" ? "297mm" : "279.4mm"}"]`);
-    await (await page.waitForSelector("main button:not([disabled]) ::-p-text(Print )"))?.click();
+    await page.locator("main button:not([disabled]) ::-p-text(Print )").click();
     await page.waitForSelector(".print-only .paper");
     const over = await page.$$eval(".print-only .paper", (papers) =>
       papers.flatMap((one) => {

@@ -1,10 +1,9 @@
 import type { ElementHandle, Page } from "puppeteer-core";
+import { pause } from "./waiting";
 
 /** What a person does at the bench, for tests to read like it. */
 export function handsOn(page: Page) {
-  const waitMs = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
   const hands = {
-    waitMs,
     async select(jointId: string) {
       await page.click(`[data-joint="${jointId}"]`);
     },
@@ -54,6 +53,15 @@ export function handsOn(page: Page) {
       }
       throw new Error(`Tab never came to “${name}”.`);
     },
+    /** Is there a button that bears this name just now? */
+    isThere: (name: string): Promise<boolean> =>
+      page.evaluate(
+        (wanted) =>
+          [...document.querySelectorAll("button")].some(
+            (one) => (one.getAttribute("aria-label") ?? one.textContent ?? "").replace(/\s+/g, " ").trim() === wanted,
+          ),
+        name,
+      ),
     async press(name: string, index = 0) {
       await retried(async () => (await hands.find(name, index)).click());
     },
@@ -111,10 +119,10 @@ export function handsOn(page: Page) {
     /** Waits until the horn turns no more. */
     async standsStill() {
       let before = Number.NaN;
-      for (let still = 0; still < 4; ) {
-        await waitMs(180);
+      for (let alike = 0; alike < 4; ) {
+        await pause(180);
         const deg = await hands.readHorn(0);
-        still = Math.abs(deg - before) <= 0.5 ? still + 1 : 0;
+        alike = Math.abs(deg - before) <= 0.5 ? alike + 1 : 0;
         before = deg;
       }
     },

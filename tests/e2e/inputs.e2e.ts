@@ -1,10 +1,11 @@
-import { readFileSync } from "node:fs";
+import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Browser, KeyInput, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { fileSaved, insist, paced, pause, stays } from "./waiting";
 
 let browser: Browser;
 let page: Page;
@@ -64,10 +65,7 @@ test("a stick to neck turn and nod, from the ready-made set; let go, it springs 
 
 test("how long it takes from hand to pulse is measured and said; npm run bench prints it", async () => {
   const hands = handsOn(page);
-  for (let moves = 0; moves < 40; moves += 1) {
-    await keys("Bench knob", moves % 2 === 0 ? "ArrowUp" : "ArrowDown", 1);
-    await hands.waitMs(13);
-  }
+  await paced(40, 13, (move) => keys("Bench knob", move % 2 === 0 ? "ArrowUp" : "ArrowDown", 1));
   await hands.press("Seen");
   await page.waitForFunction(() =>
     /pulse[1-9]\d* ms in the middle, 99 of 100 under \d+ ms/.test(
@@ -105,7 +103,7 @@ test("a sensor opens the lid when it is bright for long enough, and closes it la
   await keys("World of Dusk sensor", "End", 1);
   await untilTarget("left-lid", 59, 60);
   await keys("World of Dusk sensor", "Home", 1);
-  await hands.waitMs(1000);
+  await pause(1000);
   expect(await targetOf("left-lid")).toBeGreaterThan(50);
   await untilTarget("left-lid", -0.1, 1);
 });
@@ -122,13 +120,11 @@ test("solo: only the lit lead moves; in a test nothing does, and all is worked o
   await untilTarget("neck-turn", 69, 71);
   await hands.press("Solo Stick, up to Neck nod");
   await keys("Bench knob", "Home", 1);
-  await hands.waitMs(700);
-  expect(await targetOf("neck-turn")).toBeCloseTo(70, 0);
+  expect(await stays(() => targetOf("neck-turn"), 700)).toBeCloseTo(70, 0);
   await hands.press("Solo Stick, up to Neck nod");
   await page.click("main header .toggle");
   await keys("Bench knob", "ArrowUp", 3);
-  await hands.waitMs(500);
-  expect(await targetOf("neck-turn")).toBeCloseTo(70, 0);
+  expect(await stays(() => targetOf("neck-turn"), 500)).toBeCloseTo(70, 0);
   await page.click("main header .toggle");
   await keys("Bench knob", "Home", 1);
   await untilTarget("neck-turn", -71, -69);
@@ -187,9 +183,11 @@ test("a gamepad is learnt by moving it, drives the beak, and when it is unplugge
   );
   await hands.press(`Settings of ${name}`);
   await hands.press("pad 1, axis 0: learn another");
-  await hands.waitMs(100);
-  await turn(1, 0.9);
-  await hands.find("pad 1, axis 1: learn another");
+  await insist(
+    (times) => turn(1, times % 2 === 0 ? 0.9 : -0.9),
+    () => hands.isThere("pad 1, axis 1: learn another"),
+    200,
+  );
   await hands.press("Done");
   await page.select(
     "select[aria-label='Lead from']",
@@ -221,23 +219,24 @@ test("the knob you mean, then the joint you mean: a lead is made of what was mov
   await hands.select("grip");
   const before = (await page.$$("[data-lead]")).length;
   await hands.press("Learn: move both");
-  await hands.waitMs(200);
+  await hands.until(() => document.body.textContent?.includes("Move the source you mean.") ?? false);
   await (await hands.find("Lid slider")).focus();
   const isHeard = () =>
     page.evaluate(() => document.querySelector("main [role=status]")?.textContent?.includes("Lid slider"));
-  for (let times = 0; times < 30 && !(await isHeard()); times += 1) {
-    await page.keyboard.press(times % 2 === 0 ? "Home" : "End");
-    await hands.waitMs(200);
-  }
+  await insist((times) => page.keyboard.press(times % 2 === 0 ? "Home" : "End"), isHeard, 200);
   await page.focus("[role=option][aria-selected=true]");
   const isLed = () => page.evaluate((count) => document.querySelectorAll("[data-lead]").length === count + 1, before);
-  for (let times = 0; times < 30 && !(await isLed()); times += 1) {
-    await page.keyboard.down("Shift");
-    await page.keyboard.press(".");
-    await page.keyboard.up("Shift");
-    await hands.waitMs(200);
-  }
-  expect(await isLed()).toBe(true);
+  await insist(
+    async () => {
+      await page.keyboard.down("Shift");
+      await page.keyboard.press(".");
+      await page.keyboard.up("Shift");
+    },
+    isLed,
+    200,
+  );
+  // Where it stands by now, nobody counted: only what is moved is heard.
+  await keys("Lid slider", "End", 1);
   await keys("Lid slider", "Home", 1);
   await untilTarget("grip", -0.1, 0.5);
 });
@@ -279,9 +278,11 @@ test("a key and a MIDI controller are learnt; a key that the bench uses is refus
   await page.select("select[aria-label='Add a source']", "midi");
   await settingsOf("MIDI");
   await hands.press("controller 1, channel 1: learn another");
-  await hands.waitMs(200);
-  await send(0xb2, 21, 90);
-  await hands.find("controller 21, channel 3: learn another");
+  await insist(
+    (times) => send(0xb2, 21, 90 + (times % 2)),
+    () => hands.isThere("controller 21, channel 3: learn another"),
+    200,
+  );
   await hands.press("Done");
   await send(0xb2, 21, 64);
   await page.waitForFunction(() =>
@@ -299,10 +300,10 @@ test("the log has a line for each change, and goes out as CSV", async () => {
   await page.waitForFunction(() => document.querySelectorAll("[data-log] tbody tr").length >= 5);
   await hands.press("Pause");
   const session = await page.createCDPSession();
-  await session.send("Browser.setDownloadBehavior", { behavior: "allow", downloadPath: tmpdir() });
+  const folder = mkdtempSync(join(tmpdir(), "inputs-"));
+  await session.send("Browser.setDownloadBehavior", { behavior: "allow", downloadPath: folder });
   await hands.press("Export CSV");
-  await hands.waitMs(800);
-  const lines = readFileSync(join(tmpdir(), "inputs-log.csv"), "utf8").trim().split("\r\n");
+  const lines = (await fileSaved(join(folder, "inputs-log.csv"))).trim().split("\r\n");
   expect(lines[0]).toBe("time_ms,source,target,raw,mapped,set_point,actual");
   expect(lines.length).toBeGreaterThanOrEqual(6);
   expect(complaints).toEqual([]);

@@ -2,6 +2,8 @@ import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, beforeEach, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { paced, still } from "./waiting";
+import { hornDeg } from "./watching";
 
 let browser: Browser;
 let page: Page;
@@ -68,12 +70,11 @@ test("jog buttons and the keys , and . do the same from every screen, and stop a
   await hands.goTo("bus");
   await page.keyboard.press(".");
   await untilTarget("neck-nod", "11.0°");
-  for (let presses = 0; presses < 5; presses += 1) {
+  await paced(5, 60, async () => {
     await page.keyboard.down("Shift");
     await page.keyboard.press(".");
     await page.keyboard.up("Shift");
-    await hands.waitMs(60);
-  }
+  });
   await untilTarget("neck-nod", "35.0°");
   await page.keyboard.press(",");
   await untilTarget("neck-nod", "34.0°");
@@ -118,12 +119,7 @@ test("the crank's neutral is found by keyboard alone: jogged until it rests, and
   await field.focus();
   await page.keyboard.type("1522");
   await page.keyboard.press("Enter");
-  await hands.waitMs(1500);
-  const turned = () =>
-    page.$eval("[data-horn]", (horn) => Number(/rotate\(([^)]+)deg\)/.exec((horn as SVGElement).style.transform)?.[1]));
-  const before = await turned();
-  await hands.waitMs(1000);
-  expect(Math.abs((await turned()) - before)).toBeLessThan(1.5);
+  await still(async () => Math.round((await hornDeg(page)) / 3), 1500);
   const save = await hands.find("It rests here: save as neutral");
   await save.focus();
   await page.keyboard.press("Enter");

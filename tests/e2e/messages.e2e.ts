@@ -9,6 +9,7 @@ import { clientAt, kill, startBroker } from "./broker";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 import { freePort, startServer } from "./served";
+import { insist, stays, still } from "./waiting";
 import "./sitting";
 
 /** Other machines: a real broker, a show desk, a lighting desk, and the handset that is not there. */
@@ -87,8 +88,7 @@ test("the bench is at a real broker; what is moved there stands here, and become
 test("what the broker has kept moves nothing, and the log says so", async () => {
   await hands.choose("Through", "nothing: it is shut");
   await untilSays("is gone: knob do as was set");
-  other.publish("vantel/bench/in/knob", "0", { retain: true, qos: 1 });
-  await hands.waitMs(200);
+  await other.publishAsync("vantel/bench/in/knob", "0", { retain: true, qos: 1 });
   await hands.choose("Through", "a broker of your own");
   await untilSays(`At mqtt://127.0.0.1:${brokerPort}`);
   await tab(5);
@@ -108,13 +108,11 @@ test("the broker dies in motion and comes back: no jump, nothing kept moves, and
   // Said to nobody: it is sent when the broker is back, and comes late.
   for (let at = 0; at < 5; at += 1) say("knob", 100);
   await untilSays("Trying again…");
-  await hands.waitMs(700);
-  const stood = await target("neck-turn");
+  const stood = await still(() => target("neck-turn"), 500);
   broker = await startBroker(brokerPort);
   await untilSays(`At mqtt://127.0.0.1:${brokerPort}`);
-  await hands.waitMs(1500);
   expect(stood).toBeGreaterThan(55);
-  expect(await target("neck-turn")).toBe(stood);
+  expect(await stays(() => target("neck-turn"), 1500)).toBe(stood);
   const beganMs = Date.now();
   say("knob", 100);
   await untilTarget("neck-turn", -64);
@@ -140,8 +138,12 @@ test("poses are for those only that may; a release is for everybody", async () =
     const label = [...document.querySelectorAll("label")].find((one) => one.textContent === "Look left");
     label?.querySelector("input")?.click();
   });
-  await hands.waitMs(300);
-  other.publish("vantel/bench/do/pose", JSON.stringify({ pose: "Look left", ms: 300 }));
+  // The bench's worker hears of the right a moment later: who asked too early asks again.
+  await insist(
+    () => other.publishAsync("vantel/bench/do/pose", JSON.stringify({ pose: "Look left", ms: 300 })),
+    async () => (await target("neck-turn")) < -1,
+    500,
+  );
   await untilTarget("neck-turn", -55);
   other.publish("vantel/bench/do/release", "");
   await page.waitForFunction(() => document.querySelector('[data-joint="neck-turn"]')?.textContent?.includes("limp"));
@@ -161,7 +163,11 @@ test("a show desk over OSC and a lighting desk over sACN: move it, then choose",
   await new Promise<void>((resolve) => udp.bind(0, "127.0.0.1", resolve));
   await hands.type("States are said to", `127.0.0.1:${udp.address().port}`);
   const osc = (value: number) => udp.send(encode(new Message("/desk/fader", value)), oscPort, "127.0.0.1");
-  osc(0.4);
+  await insist(
+    (times) => Promise.resolve(osc(0.4 + (times % 2) / 10)),
+    () => hands.isThere("Make a source of /desk/fader"),
+    100,
+  );
   await hands.press("Make a source of /desk/fader");
   await lead("/desk/fader", "Beak");
   osc(1);
@@ -174,9 +180,11 @@ test("a show desk over OSC and a lighting desk over sACN: move it, then choose",
       sacnPort,
       "127.0.0.1",
     );
-  slots({ 3: 10 });
-  await hands.waitMs(50);
-  slots({ 3: 20 });
+  await insist(
+    (times) => Promise.resolve(slots({ 3: 10 + (times % 2) * 10 })),
+    () => hands.isThere("Make a source of universe 1, slot 3"),
+    50,
+  );
   await hands.press("Make a source of universe 1, slot 3");
   await lead("universe 1, slot 3", "Ear tuft");
   slots({ 3: 255 });

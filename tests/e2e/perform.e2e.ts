@@ -2,6 +2,7 @@ import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { stays, still, until } from "./waiting";
 
 let browser: Browser;
 let page: Page;
@@ -101,15 +102,17 @@ test("going to a pose takes its time, shows what is still to go, and can be stop
   await hands.type("in", "4");
   await hands.press("Go to");
   await hands.until(() => document.querySelector("header")?.textContent?.includes("Going to a pose") ?? false);
-  await hands.waitMs(1500);
+  const from = await hands.rackText("neck-turn");
+  await until(
+    () => hands.rackText("neck-turn"),
+    (text) => text !== from,
+  );
   await hands.press("Stop");
   await hands.until(() => document.querySelector("header")?.textContent?.includes("In your hands") ?? false);
-  await hands.waitMs(300);
-  const stoodAt = await hands.rackText("neck-turn");
+  const stoodAt = await still(() => hands.rackText("neck-turn"), 300);
   expect(stoodAt).toContain("held");
   expect(stoodAt).not.toContain("−55.0°");
-  await hands.waitMs(1000);
-  expect(await hands.rackText("neck-turn")).toBe(stoodAt);
+  expect(await stays(() => hands.rackText("neck-turn"), 1000)).toBe(stoodAt);
 });
 
 test("a deleted pose takes its moves with it, and an undo brings all of it back", async () => {
@@ -139,10 +142,8 @@ test("steps change places, times refuse nonsense, and a routine without end coun
   await hands.press("Next step");
   await hands.press("Pause");
   await hands.until(() => document.querySelector("main")?.textContent?.includes("paused") ?? false);
-  await hands.waitMs(400);
-  const stood = await hands.rackText("shoulder");
-  await hands.waitMs(500);
-  expect(await hands.rackText("shoulder")).toBe(stood);
+  const stood = await still(() => hands.rackText("shoulder"), 300);
+  expect(await stays(() => hands.rackText("shoulder"), 500)).toBe(stood);
   await hands.press("Go on");
   await hands.press("Stop and hold");
   await hands.until(() => document.querySelector("[aria-current=step]") === null);

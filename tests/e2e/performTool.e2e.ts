@@ -7,6 +7,7 @@ import { writeProjectFile } from "@core/files";
 import { byId } from "@core/project";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { countsIn, RealBoard } from "./realBoard";
+import { until } from "./waiting";
 
 const folder = mkdtempSync(join(tmpdir(), "vantel-perform-"));
 const file = join(folder, "owl.json");
@@ -32,7 +33,6 @@ async function perform(
   await during((signal) => tool.kill(signal));
   return { code: await ended, said };
 }
-const sleep = (ms: number) => new Promise((done) => setTimeout(done, ms));
 const frames = () => board.lines.filter(({ line }) => (countsIn(line)?.size ?? 0) > 0);
 
 test("a routine is played on a real board without a browser, and the board is let go at its end", async () => {
@@ -48,8 +48,10 @@ test("a routine is played on a real board without a browser, and the board is le
 test("Ctrl C stops it where it is, holds for a second, and lets go", async () => {
   const before = board.lines.length;
   const { code } = await perform(["Owl wakes", "--anyway", "--wire", `Fern=${board.port}`], async (send) => {
-    while (!board.lines.slice(before).some(({ line }) => (countsIn(line)?.size ?? 0) > 0)) await sleep(20);
-    await sleep(1500);
+    await until(
+      () => board.lines.slice(before).filter(({ line }) => (countsIn(line)?.size ?? 0) > 0).length,
+      (sent) => sent > 70,
+    );
     send("SIGINT");
   });
   expect(code).toBe(130);
@@ -80,7 +82,10 @@ test("what cannot be played is refused before anything is opened, each with its 
 test("a board that dies in the middle ends it with a sentence", async () => {
   const { code, said } = await perform(["Owl wakes", "--anyway", "--wire", `Fern=${board.port}`], async () => {
     const before = frames().length;
-    while (frames().length < before + 50) await sleep(20);
+    await until(
+      () => frames().length,
+      (sent) => sent >= before + 50,
+    );
     await board.kill();
   });
   expect([code, said]).toEqual([4, expect.stringMatching(/gone|lost|silent/)]);

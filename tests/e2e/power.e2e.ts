@@ -3,6 +3,7 @@ import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 import { readPdf } from "./pdf";
+import { insist } from "./waiting";
 
 let browser: Browser;
 let page: Page;
@@ -43,7 +44,7 @@ test("pressing a wire in the drawing says what it carries, and shows its fields;
   await page.waitForFunction(() => document.querySelector("[data-power-readout]")?.textContent?.includes("Vent crank"));
   const turning = await readout();
   expect(turning).toContain("while all turn");
-  await (await page.waitForSelector("label ::-p-text(all start)"))?.click();
+  await page.locator("label ::-p-text(all start)").click();
   await page.waitForFunction(
     (before) => document.querySelector("[data-power-readout]")?.textContent !== before,
     {},
@@ -80,18 +81,23 @@ test("a brown-out in motion: the board starts anew, says so, its joints are limp
   await hands.type("At most", "0.7");
   await page.keyboard.press("Tab");
   await hands.goTo("poses");
-  for (let tries = 0; tries < 3; tries += 1) {
-    await hands.press(tries % 2 === 0 ? "Call6 joints" : "Look left6 joints");
-    await hands.press("Go to");
-    await hands.waitMs(1500);
-    if (await page.evaluate(() => document.body.textContent?.includes("Fern went out"))) break;
-  }
-  await page.waitForFunction(() => document.body.textContent?.includes("Fern went out and starts anew"));
+  await insist(
+    async (times) => {
+      await hands.press(times % 2 === 0 ? "Call6 joints" : "Look left6 joints");
+      await hands.press("Go to");
+    },
+    () => page.evaluate(() => document.body.textContent?.includes("Fern went out and starts anew")),
+    1500,
+  );
   await hands.untilRack("neck-turn", "limp");
   await hands.untilRack("elbow", "held");
   await hands.select("neck-turn");
-  await page.keyboard.press("h");
-  await hands.untilRack("neck-turn", "held");
+  // A board that is still starting can hold nothing: a person tries again.
+  await insist(
+    () => page.keyboard.press("h"),
+    async () => (await hands.rackText("neck-turn")).includes("held"),
+    500,
+  );
   await hands.goTo("power");
   await page.waitForSelector("svg[data-wiring]");
   await page.click("[data-thing='supply:supply-owl'] rect");
@@ -108,7 +114,7 @@ test("two cells where there was an adapter: over their voltage, without a fuse; 
   await page.waitForSelector("[data-concern=voltage]");
   expect(await hands.textOf("[data-concern=voltage]")).toContain("full");
   await page.waitForSelector("[data-concern=fuse]");
-  await (await page.waitForSelector("[data-concern=voltage] button ::-p-text(A regulator of)"))?.click();
+  await page.locator("[data-concern=voltage] button ::-p-text(A regulator of)").click();
   await page.waitForFunction(() => document.querySelector("[data-concern=voltage]") === null);
   await page.waitForSelector("[data-thing='supply:regulator-supply-owl']");
 });
@@ -153,7 +159,7 @@ test("the drawing on paper: its scale is read off the PDF by its ruler, and the 
   await page.evaluate(() => {
     window.print = () => {};
   });
-  await (await page.waitForSelector("#power-panel ::-p-xpath(.//button[starts-with(., 'Print')])"))?.click();
+  await page.locator("#power-panel ::-p-xpath(.//button[starts-with(., 'Print')])").click();
   await page.waitForSelector("[data-ruler]");
   await page.waitForFunction(() =>
     [...document.querySelectorAll<HTMLImageElement>("img[data-sheet]")].every(

@@ -1,10 +1,11 @@
-import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Browser, ElementHandle, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { fileSaved } from "./waiting";
 
 let browser: Browser;
 let page: Page;
@@ -35,7 +36,7 @@ test("every edit can be undone and done again, and is saved within a second", as
   await page.keyboard.press("Tab");
   await hands.press("Redo: Set travel limits");
   expect(await hands.valueOf("Upper limit")).toBe("20.0");
-  await hands.waitMs(1000);
+  await hands.untilSaved();
   await page.reload();
   await page.waitForSelector("[role=listbox] [role=option]");
   expect(await hands.valueOf("Upper limit")).toBe("20.0");
@@ -67,13 +68,7 @@ test("export, damage, foreign, too new, import: only the whole file changes anyt
   const hands = handsOn(page);
   await hands.press("Night greenhouse");
   await hands.press("Export as a file");
-  let exported = "";
-  for (let tries = 0; tries < 50 && !exported; tries += 1) {
-    await hands.waitMs(100);
-    exported = readdirSync(folder).find((name) => name.endsWith(".vantel.json")) ?? "";
-  }
-  expect(exported).toBe("night-greenhouse.vantel.json");
-  const text = readFileSync(join(folder, exported), "utf8");
+  const text = await fileSaved(join(folder, "night-greenhouse.vantel.json"));
 
   for (const [name, content, says] of [
     ["cut.json", text.slice(0, 5000), "breaks off at line"],

@@ -1,11 +1,12 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { existsSync, mkdtempSync, readFileSync } from "node:fs";
+import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { ChannelGroup } from "@core/link";
 import type { Board } from "@core/project";
 import { channelGroupsOf } from "@core/signal";
 import { builtFirmware } from "../fuzz/firmware";
+import { until } from "./waiting";
 
 /** A pulse that came out of a pin. */
 export interface Pulse {
@@ -41,9 +42,12 @@ export class RealBoard {
   /** Switches it on; what its pins did before is forgotten. */
   async start(): Promise<void> {
     const program = builtFirmware("vantel-board");
+    for (const old of [this.#vcd, this.#log]) rmSync(old, { force: true });
     this.#program = spawn(program, [...this.#words, "--vcd", this.#vcd, "--log", this.#log], { stdio: "inherit" });
-    for (let tries = 0; tries < 200 && !existsSync(this.#log); tries += 1)
-      await new Promise((done) => setTimeout(done, 10));
+    await until(
+      () => existsSync(this.#log),
+      (isThere) => isThere,
+    );
   }
 
   signal(name: NodeJS.Signals): void {

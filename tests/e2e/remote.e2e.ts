@@ -4,6 +4,7 @@ import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 import { type Phone, phoneOf } from "./phone";
+import { pause, stays, still, until } from "./waiting";
 import "./sitting";
 
 /** Two phones and a bench: let in with a code, worked by touch, cut off, thrown out. */
@@ -30,14 +31,7 @@ const target = (jointId: string): Promise<number> =>
     Number(/(−?[\d.]+)°/.exec(element.textContent ?? "")?.[1]?.replace("−", "-")),
   );
 /** Where a joint's target stands once it goes no further. */
-const settled = async (jointId: string): Promise<number> => {
-  for (let before = Number.NaN; ; ) {
-    const now = await target(jointId);
-    if (now === before) return now;
-    before = now;
-    await hands.waitMs(250);
-  }
-};
+const settled = (jointId: string): Promise<number> => still(() => target(jointId), 250);
 const untilTarget = (jointId: string, low: number, high: number) =>
   page.waitForFunction(
     (id, from, to) => {
@@ -126,12 +120,15 @@ test("two thumbs on one joint: the first has it until it leaves", async () => {
 });
 
 test("hold to move: the joint stops where it is as soon as the thumb is lifted", async () => {
+  const from = await target("neck-nod");
   await ada.touch("pad-nod", 0.5, 0.95);
-  await hands.waitMs(150);
+  await until(
+    () => target("neck-nod"),
+    (deg) => deg !== from,
+  );
   await ada.lift();
-  const stands = await settled("neck-nod");
-  await hands.waitMs(400);
-  expect(await target("neck-nod")).toBe(stands);
+  await settled("neck-nod");
+  await stays(() => target("neck-nod"), 400);
 });
 
 /** How the target of a joint went on, looked at in every display frame: until when it changed, by the clock of this computer. */
@@ -160,10 +157,10 @@ test("hold to move with the network cut in the middle: it stops within 300 ms, a
   await hands.goTo("remote");
   await watch("neck-nod");
   await ada.touch("pad-nod", 0.5, 0.05);
-  await hands.waitMs(600);
+  await pause(600);
   await ada.cut();
   const cutMs = Date.now();
-  await hands.waitMs(1500);
+  await still(() => target("neck-nod"), 1500);
   const stoppedMs = await changedMs();
   // It was on its way, and far from where it was sent.
   expect(stoppedMs).toBeGreaterThan(cutMs - 200);
@@ -204,8 +201,7 @@ test("left, middle, right, and let go: a button each", async () => {
   await page.waitForFunction(() => document.querySelector('[data-joint="beak"]')?.textContent?.includes("limp"));
   // What is released stays limp, and the pad is told why nothing moves.
   await bob.tapWords("Right");
-  await hands.waitMs(300);
-  expect(await hands.rackText("beak")).toContain("limp");
+  expect(await stays(() => hands.rackText("beak"), 300)).toContain("limp");
   await bob.tapWords("Hold Beak");
   await page.waitForFunction(() => !document.querySelector('[data-joint="beak"]')?.textContent?.includes("limp"));
 });
@@ -219,8 +215,7 @@ test("who may only look moves nothing, but may release everything", async () => 
   const before = await target("beak");
   const box = await (await bob.page.waitForSelector("[data-control] button"))?.boundingBox();
   await bob.page.touchscreen.tap((box?.x ?? 0) + 20, (box?.y ?? 0) + 20);
-  await hands.waitMs(400);
-  expect(await target("beak")).toBe(before);
+  expect(await stays(() => target("beak"), 400)).toBe(before);
   await bob.tapWords("Release all");
   await bob.page.waitForFunction(() => document.body.textContent?.includes("Everything is released"));
   await page.waitForFunction(() => document.querySelector('[data-joint="neck-turn"]')?.textContent?.includes("limp"));

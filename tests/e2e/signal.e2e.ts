@@ -1,10 +1,11 @@
-import { mkdtempSync, readdirSync, readFileSync } from "node:fs";
+import { mkdtempSync, readdirSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { fileSaved, until } from "./waiting";
 
 let browser: Browser;
 let page: Page;
@@ -19,12 +20,11 @@ beforeAll(async () => {
 afterAll(() => browser?.close());
 
 const downloaded = async (ending: string): Promise<string> => {
-  for (let tries = 0; tries < 50; tries += 1) {
-    const name = readdirSync(folder).find((one) => one.endsWith(ending));
-    if (name) return readFileSync(join(folder, name), "utf8");
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
-  throw new Error(`No file *${ending} was saved.`);
+  const name = await until(
+    () => readdirSync(folder).find((one) => one.endsWith(ending)),
+    (one) => one !== undefined,
+  );
+  return fileSaved(join(folder, name ?? ""));
 };
 
 test("the position in any unit moves all the others, and impossible ones are answered", async () => {

@@ -2,6 +2,7 @@ import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { paced, still, until } from "./waiting";
 
 let browser: Browser;
 let page: Page;
@@ -33,21 +34,12 @@ test("the owl is performed with a knob and a stick, and the take lies in the rou
   await says("End recording");
   const knob = await hands.find("Bench knob");
   await knob.focus();
-  for (let turn = 0; turn < 12; turn += 1) {
-    await page.keyboard.press("ArrowUp");
-    await hands.waitMs(60);
-  }
+  await paced(12, 60, () => page.keyboard.press("ArrowUp"));
   const stick = await hands.find("Stick, across and Stick, up");
   await stick.focus();
-  for (let push = 0; push < 8; push += 1) {
-    await page.keyboard.press("ArrowUp");
-    await hands.waitMs(60);
-  }
+  await paced(8, 60, () => page.keyboard.press("ArrowUp"));
   await knob.focus();
-  for (let turn = 0; turn < 12; turn += 1) {
-    await page.keyboard.press("ArrowDown");
-    await hands.waitMs(60);
-  }
+  await paced(12, 60, () => page.keyboard.press("ArrowDown"));
   await hands.press("End recording");
   await page.waitForSelector("[data-take]");
   await page.waitForSelector("[data-clip]");
@@ -62,12 +54,8 @@ test("the beak is recorded over it, while the neck plays what was recorded", asy
   await hands.press("Record 1 joint");
   await page.waitForFunction(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("routine"));
   await page.waitForFunction(() => document.querySelector("main")?.textContent?.includes("recording 0"));
-  for (let jog = 0; jog < 20; jog += 1) {
-    await page.keyboard.press(".");
-    await hands.waitMs(30);
-  }
-  expect(await hands.rackText("beak")).not.toContain("routine");
-  await hands.waitMs(300);
+  await paced(20, 30, () => page.keyboard.press("."));
+  expect(await still(() => hands.rackText("beak"), 300)).not.toContain("routine");
   await hands.press("End recording");
   await page.waitForFunction(() => document.querySelectorAll("[data-take]").length === 2);
   await page.waitForFunction(() => document.querySelectorAll("[data-clip]").length === 2);
@@ -158,19 +146,17 @@ test("a move that is too fast is found before anything turns, and mended by one 
 
 test("it plays; a reload in the middle loses nothing, and it plays again", async () => {
   const hands = handsOn(page);
-  const neckMoves = async () => {
+  const untilNeckMoves = async () => {
     const seen = new Set<string>();
-    for (let look = 0; look < 300 && seen.size <= 5; look += 1) {
-      seen.add(await hands.rackText("neck-turn"));
-      await hands.waitMs(60);
-    }
-    return seen.size;
+    await until(
+      async () => seen.add(await hands.rackText("neck-turn")).size,
+      (places) => places > 5,
+    );
   };
   await hands.press("Play");
   await page.waitForFunction(() => document.querySelector("header")?.textContent?.includes("Playing Routine 3"));
-  expect(await neckMoves()).toBeGreaterThan(5);
+  await untilNeckMoves();
   await hands.untilSaved();
-  await hands.waitMs(600);
   await page.reload();
   await page.waitForSelector("[role=listbox] [role=option]");
   await hands.press("Routine 3");
@@ -179,7 +165,7 @@ test("it plays; a reload in the middle loses nothing, and it plays again", async
   await page.waitForFunction(() => document.querySelector("[data-joint=beak]")?.textContent?.includes("held"));
   await hands.press("Play");
   await page.waitForFunction(() => document.querySelector("header")?.textContent?.includes("Playing Routine 3"));
-  expect(await neckMoves()).toBeGreaterThan(5);
+  await untilNeckMoves();
   await page.waitForFunction(() => document.querySelector("header")?.textContent?.includes("In your hands"));
   // The clip's samples came through the reload as well: the beak is where the take left it.
   await page.waitForFunction(() => /(19|20)\.\d°/.test(document.querySelector("[data-joint=beak]")?.textContent ?? ""));

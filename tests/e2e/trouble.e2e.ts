@@ -7,6 +7,7 @@ import { expectNoJump, fern, headerOf, holdAll, openItsWire } from "./fernOnWire
 import { handsOn } from "./hands";
 import { RealBoard } from "./realBoard";
 import { startServer } from "./served";
+import { insist, pause, stays, still, until } from "./waiting";
 
 const board = new RealBoard(fern);
 let server: ChildProcess;
@@ -46,7 +47,7 @@ function familyOf(pid: number): number[] {
 async function sleep(ms: number): Promise<void> {
   const all = [...familyOf(browser.process()?.pid ?? 0), server.pid ?? 0];
   for (const pid of all) process.kill(pid, "SIGSTOP");
-  await new Promise((done) => setTimeout(done, ms));
+  await pause(ms);
   for (const pid of all) process.kill(pid, "SIGCONT");
 }
 
@@ -60,29 +61,39 @@ test("a port that another program has is refused in words, and opened by itself 
   expect(board.pulses).toEqual([]);
 });
 
+/** Holds all and plays, again if a machine that stood still has let the board go meanwhile, until it is well under way. */
+const playOn = (isUnderWay: () => boolean) =>
+  insist(
+    async () => {
+      await holdAll(page);
+      await page.locator("main button ::-p-text(Play)").click();
+    },
+    isUnderWay,
+    4000,
+  );
+
 test("while the tab is hidden a board stands still for a second, and later dies: nothing jumps, and nothing is driven afterwards", async () => {
   const hands = handsOn(page);
-  await holdAll(page);
-  await hands.press("Play");
+  await playOn(() => board.pulses.length > 50);
   const front = await browser.newPage();
   await front.bringToFront();
-  await hands.waitMs(1500);
-  const playing = board.pulses.length;
-  expect(playing).toBeGreaterThan(50);
+  const pulses = () => board.pulses.length;
+  const inFront = pulses();
+  await until(pulses, (count) => count > inFront + 50);
   board.signal("SIGSTOP");
-  await hands.waitMs(1000);
+  await pause(1000);
   board.signal("SIGCONT");
-  await hands.waitMs(1500);
+  await still(pulses, 1500);
   expectNoJump(board);
-  const seen = board.pulses.length;
-  await hands.waitMs(700);
-  expect(board.pulses.length).toBe(seen);
+  await stays(pulses, 700);
   await board.kill();
-  await hands.waitMs(1000);
+  await pause(1000);
   await board.start();
-  await hands.waitMs(3000);
-  expect(board.lines.some(({ line }) => line.startsWith("V "))).toBe(true);
-  expect(board.pulses).toEqual([]);
+  await until(
+    () => board.lines.some(({ line }) => line.startsWith("V ")),
+    (isAsked) => isAsked,
+  );
+  expect(await stays(pulses, 1500)).toBe(0);
   await front.close();
   await page.bringToFront();
   await headerOf(page, "1 board and 2 simulated, live");
@@ -91,19 +102,17 @@ test("while the tab is hidden a board stands still for a second, and later dies:
 
 test("the computer sleeps in the middle of a routine: the board lets go by itself, and hangs limp after the waking until a person holds it", async () => {
   const hands = handsOn(page);
-  await holdAll(page);
-  await hands.press("Play");
-  await hands.waitMs(1500);
+  const pulses = () => board.pulses.length;
+  const before = pulses();
+  await playOn(() => pulses() > before + 50);
   await sleep(4000);
   const stood = board.pulses.length;
   await headerOf(page, "1 board and 2 simulated, live");
   await hands.untilRack("neck-turn", "limp");
   expect(await hands.rackText("neck-turn")).toContain("limp");
-  await hands.waitMs(700);
-  expect(board.pulses.length).toBe(stood);
+  expect(await stays(pulses, 700)).toBe(stood);
   expectNoJump(board);
   await holdAll(page);
-  await hands.waitMs(500);
-  expect(board.pulses.length).toBeGreaterThan(stood);
+  await until(pulses, (count) => count > stood);
   expectNoJump(board);
 });

@@ -1,4 +1,5 @@
 import type { Page } from "puppeteer-core";
+import { insist } from "./waiting";
 
 /**
  * Keeps an eye on the horn, as a person does: where it rests while the tool says that it stands ready, and where it is when the step is over.
@@ -46,11 +47,11 @@ export async function answerStep(page: Page): Promise<void> {
     if (isSeen && Number.isFinite(turned)) {
       // A key that comes right at the end of a step is taken for one that bounced: whoever sees that nothing happened presses again.
       const before = await statusOf(page);
-      for (let presses = 0; presses < 10 && (await statusOf(page)) === before; presses += 1) {
-        await page.keyboard.press(Math.abs(turned) > 0.3 ? "j" : "k");
-        await new Promise((done) => setTimeout(done, 300));
-      }
-      return;
+      return insist(
+        () => page.keyboard.press(Math.abs(turned) > 0.3 ? "j" : "k"),
+        async () => (await statusOf(page)) !== before,
+        300,
+      );
     }
     await page.keyboard.press("r");
   }
@@ -60,10 +61,11 @@ export async function answerStep(page: Page): Promise<void> {
 /** Nothing slips here: the horn is marked, and is at its mark again. It is asked for longer than a key would be pressed once. */
 async function answerMark(page: Page): Promise<void> {
   const before = await statusOf(page);
-  for (let presses = 0; presses < 100 && (await statusOf(page)) === before; presses += 1) {
-    await page.keyboard.press("j");
-    await new Promise((done) => setTimeout(done, 50));
-  }
+  await insist(
+    () => page.keyboard.press("j"),
+    async () => (await statusOf(page)) !== before,
+    50,
+  );
 }
 
 /** The angle of the horn as it is drawn, in degrees. */

@@ -9,6 +9,7 @@ import { expectNoJump, fern, headerOf, holdAll, openItsWire } from "./fernOnWire
 import { handsOn } from "./hands";
 import { countsIn, RealBoard } from "./realBoard";
 import { startServer } from "./served";
+import { insist, paced, pause, stays, still, until } from "./waiting";
 
 const board = new RealBoard(fern);
 
@@ -41,11 +42,14 @@ test("a board on a serial port of the server is chosen and opened; nothing moves
 test("while Owl wakes plays, every pulse on a pin is the count of the last frame that had come, in its window, and frames keep their period", async () => {
   const hands = handsOn(page);
   // A machine that stood still for half a second has let the board go, as it should: then it is played once more. All that came out is looked at.
-  for (let tries = 0; tries < 3 && board.pulses.length < 1000; tries += 1) {
-    await holdAll(page);
-    await hands.press("Play");
-    await hands.waitMs(9000);
-  }
+  await insist(
+    async () => {
+      await holdAll(page);
+      await hands.press("Play");
+    },
+    () => board.pulses.length >= 1000,
+    9000,
+  );
   const group = channelGroupsOf(fern)[0];
   if (!group) throw new Error("Fern has no channels.");
   const countNs = (group.atHighest - group.atLowest) / (group.highestCount - group.lowestCount);
@@ -71,11 +75,15 @@ test("while Owl wakes plays, every pulse on a pin is the count of the last frame
 });
 
 test("garbage on the line costs the lines it falls in, and nothing jumps", async () => {
-  for (let times = 0; times < 20; times += 1) {
-    appendFileSync(board.port, Buffer.from([0, 255, 10, 83, 32, 57, 32, 48, 58, 57, 57, 10, 200, 13]));
-    await handsOn(page).waitMs(30);
-  }
-  await handsOn(page).waitMs(500);
+  await paced(20, 30, async () =>
+    appendFileSync(board.port, Buffer.from([0, 255, 10, 83, 32, 57, 32, 48, 58, 57, 57, 10, 200, 13])),
+  );
+  // What was said behind the garbage has been read.
+  const frames = board.lines.length;
+  await until(
+    () => board.lines.length,
+    (lines) => lines > frames + 10,
+  );
   await headerSays("1 board and 2 simulated, live");
   expectNoJump(board);
 });
@@ -84,13 +92,11 @@ test("a board that stands still for a second has let go, and hangs limp until a 
   const hands = handsOn(page);
   board.signal("SIGSTOP");
   await headerSays("Fern is silent");
-  await hands.waitMs(1000);
+  await pause(1000);
   board.signal("SIGCONT");
   await headerSays("1 board and 2 simulated, live");
   await hands.untilRack("neck-turn", "limp");
-  const seen = board.pulses.length;
-  await hands.waitMs(700);
-  expect(board.pulses.length).toBe(seen);
+  await stays(() => board.pulses.length, 700);
   expectNoJump(board);
 });
 
@@ -102,17 +108,19 @@ test("a board that dies is missed in words, and found again by itself when it is
   await board.start();
   await headerSays("1 board and 2 simulated, live");
   await hands.untilRack("neck-turn", "limp");
-  await hands.waitMs(500);
-  expect(board.pulses).toEqual([]);
+  expect(await stays(() => board.pulses.length, 500)).toBe(0);
 });
 
 test("Release all reaches the pins within a frame and the way of the line", async () => {
   const hands = handsOn(page);
   await holdAll(page);
-  await hands.waitMs(500);
+  await until(
+    () => board.pulses.length,
+    (pulses) => pulses > 10,
+  );
   await page.keyboard.press("Escape");
   await hands.untilRack("neck-turn", "limp");
-  await hands.waitMs(300);
+  await still(() => board.pulses.length, 300);
   const release = board.lines.find(({ line }) => line.startsWith("R "));
   const last = Math.max(...board.pulses.map(({ atNs }) => atNs));
   expect(release).toBeDefined();
@@ -123,14 +131,16 @@ test("Release all reaches the pins within a frame and the way of the line", asyn
 test("a page that is closed or loaded anew lets the board go, and comes back limp", async () => {
   const hands = handsOn(page);
   await holdAll(page);
-  await hands.waitMs(400);
+  const held = board.pulses.length;
+  await until(
+    () => board.pulses.length,
+    (pulses) => pulses > held,
+  );
   await page.reload();
   await page.waitForSelector("[role=listbox] [role=option]");
   await headerSays("1 board and 2 simulated, live");
   await hands.untilRack("neck-turn", "limp");
-  const seen = board.pulses.length;
-  await hands.waitMs(500);
-  expect(board.pulses.length).toBe(seen);
+  await stays(() => board.pulses.length, 500);
   expectNoJump(board);
 });
 
@@ -168,7 +178,10 @@ test("a page that says nothing for two seconds loses its wire, and the board is 
   const closed = new Promise((done) => socket.once("close", done));
   await closed;
   // The page hears of it before the board does.
-  for (let tries = 0; tries < 100 && other.lines.length < 2; tries += 1) await handsOn(page).waitMs(20);
+  await until(
+    () => other.lines.length,
+    (lines) => lines >= 2,
+  );
   expect(other.lines.map(({ line }) => line)).toEqual(["V 2#3005", "R 1#DCA6"]);
   await other.kill();
 });
@@ -190,8 +203,10 @@ test("a page that says more than a wire carries loses it, and nothing comes behi
   for (let times = 0; times < 200; times += 1) socket.send(Buffer.from("V 2#3005\n".repeat(3000)), { binary: true });
   await closed;
   // A board that has to read a flood on a busy machine comes to its end late.
-  for (let tries = 0; tries < 500 && !other.lines.at(-1)?.line.startsWith("R"); tries += 1)
-    await handsOn(page).waitMs(20);
+  await until(
+    () => other.lines.at(-1)?.line ?? "",
+    (line) => line.startsWith("R"),
+  );
   expect(told.at(-1)).toMatch(/does not keep up|more waits|More was sent/);
   expect(other.lines.at(-1)?.line).toBe("R 1#DCA6");
   await other.kill();
@@ -231,7 +246,7 @@ test("whatever pages say on such a socket, the server stands", async () => {
         if (kind < 0.6) socket.send(text);
         else if (kind < 0.9) socket.send(Buffer.from(text), { binary: true });
         else socket.send(Buffer.alloc(70_000));
-        await new Promise((done) => setTimeout(done, random() * 10));
+        await pause(random() * 10);
       }
       socket.terminate();
     }),
@@ -314,16 +329,17 @@ test("a server that is ended lets the board go and is missed in words; with anot
   await holdAll(own);
   first.server.kill();
   await says("Fern is not connected");
-  for (let tries = 0; tries < 100 && !other.lines.at(-1)?.line.startsWith("R"); tries += 1) await hands.waitMs(20);
-  expect(other.lines.at(-1)?.line).toMatch(/^R /);
+  await until(
+    () => other.lines.at(-1)?.line ?? "",
+    (line) => line.startsWith("R "),
+  );
   await own.keyboard.press("Escape");
   await own.waitForFunction(() => document.body.textContent?.includes("Fern could not be told to release"));
   const seen = other.pulses.length;
   const again = await startServer(Number(new URL(first.url).port));
   await says("1 board and 2 simulated, live");
   await hands.untilRack("neck-turn", "limp");
-  await hands.waitMs(400);
-  expect(other.pulses.length).toBe(seen);
+  expect(await stays(() => other.pulses.length, 400)).toBe(seen);
   again.server.kill();
   await other.kill();
 });

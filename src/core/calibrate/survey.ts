@@ -82,6 +82,8 @@ const learnSteps = 5;
 const pressingFactor = 3;
 const pressingMa = 50;
 const silentMs = 600;
+/** More than this between two steps counts as this much. */
+const longestStepMs = 50;
 const longestMs = 600_000;
 
 export class Survey {
@@ -93,7 +95,9 @@ export class Survey {
   #arrivedMs = Number.NaN;
   #startedMs = Number.NaN;
   #lastMs = Number.NaN;
-  #heardMs = Number.NaN;
+  /** Time as far as it was seen to go: what a computer slept through is no time in which a servo was looked at. */
+  #clockMs = 0;
+  #heardMs = 0;
   #restMa = Number.NaN;
   #highestMa = 0;
   /** How it ends once its last way is gone; null while it runs. */
@@ -174,35 +178,35 @@ export class Survey {
     if (Number.isNaN(this.#startedMs)) {
       this.#startedMs = nowMs;
       this.#lastMs = nowMs;
-      this.#heardMs = nowMs;
     }
-    const dtMs = Math.min(Math.max(nowMs - this.#lastMs, 0), 50);
+    const dtMs = Math.min(Math.max(nowMs - this.#lastMs, 0), longestStepMs);
     this.#lastMs = nowMs;
+    this.#clockMs += dtMs;
     if (this.isOver) return this.#setPoint;
     if (this.#ending) {
       this.#leavingMs += dtMs;
       if (this.#setPoint !== this.#goal) this.#glide(dtMs);
-      else if (this.#isThere(nowMs, passed) || this.#leavingMs > longestLeavingMs) this.#phase = this.#ending;
+      else if (this.#isThere(passed) || this.#leavingMs > longestLeavingMs) this.#phase = this.#ending;
       return this.#setPoint;
     }
-    if (!Number.isNaN(reading)) this.#heardMs = nowMs;
+    if (!Number.isNaN(reading)) this.#heardMs = this.#clockMs;
     if (currentMa > this.#highestMa) this.#highestMa = currentMa;
-    if (nowMs - this.#heardMs > silentMs)
+    if (this.#clockMs - this.#heardMs > silentMs)
       this.end("The servo stopped answering. See to its feedback, then start again.");
     else if (nowMs - this.#startedMs > longestMs)
       this.end("It took longer than ten minutes; something is wrong with its feedback.");
     else if (this.#setPoint !== this.#goal) this.#glide(dtMs);
-    else if (this.#isThere(nowMs, passed)) this.#wait(nowMs, reading, currentMa, passed.sent);
+    else if (this.#isThere(passed)) this.#wait(reading, currentMa, passed.sent);
     return this.#setPoint;
   }
 
   /** Whether the gate has let the joint go as far as was asked, or lets it go no further. */
-  #isThere(nowMs: number, { setPoint }: Passed): boolean {
+  #isThere({ setPoint }: Passed): boolean {
     if (setPoint !== this.#passed) {
       this.#passed = setPoint;
-      this.#stillSinceMs = nowMs;
+      this.#stillSinceMs = this.#clockMs;
     }
-    return Math.abs(setPoint - this.#setPoint) <= this.#ask.step / 4 || nowMs - this.#stillSinceMs > blockedMs;
+    return Math.abs(setPoint - this.#setPoint) <= this.#ask.step / 4 || this.#clockMs - this.#stillSinceMs > blockedMs;
   }
 
   #glide(dtMs: number): void {
@@ -213,11 +217,11 @@ export class Survey {
   }
 
   /** Stands at a place for its time, and until its reading has come to rest; keeps the mean of the last slice of it, and goes on. */
-  #wait(nowMs: number, reading: number, currentMa: number, sent: number): void {
+  #wait(reading: number, currentMa: number, sent: number): void {
     if (Number.isNaN(this.#arrivedMs)) {
-      this.#arrivedMs = nowMs;
+      this.#arrivedMs = this.#clockMs;
       this.#means = [];
-      this.#beginSlice(nowMs);
+      this.#beginSlice();
     }
     const slice = this.#slice;
     if (!Number.isNaN(reading)) {
@@ -227,11 +231,11 @@ export class Survey {
       slice.sumMa += Number.isNaN(currentMa) ? 0 : currentMa;
       slice.count += 1;
     }
-    if (nowMs - slice.fromMs < sliceMs || slice.count === 0) return;
+    if (this.#clockMs - slice.fromMs < sliceMs || slice.count === 0) return;
     const isOut = this.#phase === "upper" || this.#phase === "lower";
     const isStep = isOut && this.#way.length > 0;
     const neededMs = isStep ? dwellMs : placeDwellMs * (this.#phase === "centre" ? 3 : 1);
-    const waitedMs = nowMs - this.#arrivedMs;
+    const waitedMs = this.#clockMs - this.#arrivedMs;
     const mean = slice.sum / slice.count;
     // A servo that goes on turning moves on from slice to slice by as much as within one.
     const still = this.#phase === "centre" ? slice.high - slice.low + 1 : this.#stillUpTo();
@@ -246,12 +250,12 @@ export class Survey {
       return;
     }
     this.#means.push(mean);
-    this.#beginSlice(nowMs);
+    this.#beginSlice();
   }
 
-  #beginSlice(nowMs: number): void {
+  #beginSlice(): void {
     const [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-    this.#slice = { fromMs: nowMs, sum: 0, sumMa: 0, count: 0, low, high };
+    this.#slice = { fromMs: this.#clockMs, sum: 0, sumMa: 0, count: 0, low, high };
   }
 
   /** By how much the mean of a reading may differ from the one before and still be at rest. */
@@ -361,7 +365,7 @@ export class Survey {
   #stopOf(way: 1 | -1): number {
     const steps = this.#isHeld() ? this.#stepsToBelieve() : heldSteps;
     const held = this.#way.slice(-steps + 1);
-    const followed = this.#way.slice(-(steps + 1 + learnSteps), -steps - 1);
+    const followed = this.#way.slice(-(steps + 1 + 2 * learnSteps), -steps - 1);
     const { slope, intercept } = lineOf(followed);
     const level = held.reduce((sum, one) => sum + one.reading, 0) / held.length;
     const met = (level - intercept) / slope;

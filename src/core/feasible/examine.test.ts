@@ -1,4 +1,4 @@
-import { byId, type Project } from "@core/project";
+import { byId, type Project, usualBoardPower } from "@core/project";
 import type { Step } from "@core/steps";
 import { describe, expect, test } from "vitest";
 import { type Examination, examine, type Finding, mendEdit, mendWords } from ".";
@@ -126,15 +126,25 @@ test("six servos that start at once ask for six stall currents; one after anothe
     poses: all,
     supplies: [{ id: "supply-owl", label: "Supply", limitMa: 2500, gives: { kind: "adapter", volts: 5 } }],
     rails: demo.rails,
-    runs: demo.runs,
+    // Wires that lose nothing, and boards that take nothing: what is left is the servos.
+    runs: demo.runs.map((run) => ({
+      ...run,
+      lengthMm: 1,
+      areaMm2: 4,
+      connector: "soldered",
+      fuse: null,
+      hasSwitch: false,
+    })),
+    boards: demo.boards.map((board) => ({ ...board, power: { ...usualBoardPower, drawMa: 0 } })),
   };
   const steps = [move("1", "pose-watch", 900, { holdMs: 500 }), move("2", "pose-call", 900)];
   const finding = look({ steps }, fed).findings.find((one) => one.kind === "current" && one.stepId === "2");
   const owl = fed.joints.filter((joint) => joint.rigId === "tawny").map((joint) => byId(fed.cards, joint.cardId));
-  expect(finding?.asked).toBeCloseTo(
-    owl.reduce((sum, card) => sum + card.rating.stallMa, 0),
-    0,
-  );
+  const stalls = owl.reduce((sum, card) => sum + card.rating.stallMa, 0);
+  expect((finding?.asked ?? 0) / stalls).toBeCloseTo(1, 2);
+  // Through their own wires less: the station Power says the very same.
+  const wired = look({ steps }, { ...fed, runs: demo.runs }).findings.find((one) => one.kind === "current");
+  expect((wired?.asked ?? 0) / stalls).toBeLessThan(0.98);
   expect(finding?.mends).toEqual([{ kind: "stagger", stepId: "2", staggerMs: 80 }]);
   const apart = look({ steps: steps.map((step) => ({ ...step, staggerMs: 80 }) as Step) }, fed);
   expect(apart.currents[0]?.highestMa).toBeLessThan(2500);

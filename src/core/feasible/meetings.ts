@@ -62,6 +62,9 @@ export function meetings(
   });
 }
 
+/** So far apart one has gathered speed before the next begins. */
+const apartMs = startMs + stepMs;
+
 /** Where a supply is asked for more than it can give. */
 export function overloads(
   score: Score,
@@ -69,8 +72,8 @@ export function overloads(
   asked: ReadonlyMap<number, Float32Array>,
   currents: readonly SupplyCurrent[],
 ): Finding[] {
-  return currents.flatMap(({ supply, fed: fedIds, totalMa }) =>
-    stretchesOf(totalMa.length, (at) => (totalMa[at] as number) > supply.limitMa).map(([from, to]): Finding => {
+  return currents.flatMap(({ supply, fed: fedIds, totalMa, stepMs }) =>
+    stretchesOf(totalMa.length, (at) => (totalMa[at] as number) > supply.limitMa, stepMs).map(([from, to]): Finding => {
       let worst = from;
       for (let at = from; at <= to; at += 1) if ((totalMa[at] as number) > (totalMa[worst] as number)) worst = at;
       const step = stepUnder(score, worst * stepMs)?.step;
@@ -78,8 +81,8 @@ export function overloads(
       const fed = [...asked.keys()].filter((place) => fedIds.has(motors[place]?.joint.id ?? ""));
       // One after another: each begins once the one before it has gathered speed.
       const mends: Mend[] =
-        step?.kind === "move" && fed.length > 1 && step.staggerMs < startMs + stepMs
-          ? [{ kind: "stagger", stepId: step.id, staggerMs: startMs + stepMs }]
+        step?.kind === "move" && fed.length > 1 && step.staggerMs < apartMs
+          ? [{ kind: "stagger", stepId: step.id, staggerMs: apartMs }]
           : [];
       return {
         kind: "current",

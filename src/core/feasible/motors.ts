@@ -1,4 +1,3 @@
-import { drawOf } from "@core/power";
 import { byId, type Joint, type Project, type ServoCard } from "@core/project";
 import { type JointMap, jointMapOf } from "@core/rig";
 import { ratedSpeedDegPerS } from "@core/servo";
@@ -15,10 +14,6 @@ export interface Motor {
   readonly playedAt: number;
   /** How fast it gathers speed, in targets per second squared; infinite where nobody knows. */
   readonly acceleration: number;
-  readonly idleMa: number;
-  readonly movingMa: number;
-  /** What it draws as it starts: as much as when it is held fast. */
-  readonly startingMa: number;
 }
 
 /** Played at another `speed`, the same movement of the score asks for so many times as much of a servo: it can do so much less of it. */
@@ -28,7 +23,6 @@ export function motorOf(project: Project, joint: Joint, speed = 1): Motor {
   const rated = ratedSpeedDegPerS(card);
   const limit = axis.kind === "angle" ? axis.speedLimitDegPerS : axis.rampPerS;
   const possible = axis.kind === "angle" ? rated : Number.POSITIVE_INFINITY;
-  const { idleA, movingA, stallA } = drawOf(card);
   return {
     joint,
     card,
@@ -37,8 +31,5 @@ export function motorOf(project: Project, joint: Joint, speed = 1): Motor {
     playedAt: speed,
     saidBy: limit !== null && limit < possible ? "limit" : "rating",
     acceleration: ((axis.kind === "angle" && card.rating.accelDegPerS2) || Number.POSITIVE_INFINITY) / speed ** 2,
-    idleMa: idleA * 1000,
-    movingMa: movingA * 1000,
-    startingMa: stallA * 1000,
   };
 }

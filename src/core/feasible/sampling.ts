@@ -10,12 +10,12 @@ const mergeMs = 60;
 export const mostOfAKind = 200;
 
 /** Stretches of time in which a condition holds, as first and last sample, merged where they nearly touch. */
-export function stretchesOf(length: number, holds: (at: number) => boolean): [number, number][] {
+export function stretchesOf(length: number, holds: (at: number) => boolean, everyMs = stepMs): [number, number][] {
   const found: [number, number][] = [];
   for (let at = 0; at < length; at += 1) {
     if (!holds(at)) continue;
     const before = found.at(-1);
-    if (before && (at - before[1]) * stepMs <= mergeMs) before[1] = at;
+    if (before && (at - before[1]) * everyMs <= mergeMs) before[1] = at;
     else if (found.length < mostOfAKind) found.push([at, at]);
   }
   return found;

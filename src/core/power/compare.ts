@@ -31,7 +31,7 @@ export function compared(project: Project, routineId: string, takes: TakeLibrary
     if (other === project && change !== "asIs") return [];
     const routine = other.routines.find(({ id }) => id === routineId);
     const score = routine && readyScore(other, routine, takes);
-    return score?.ok ? [outcomeOf(change, score.value.lengthMs, courseOf(other, score.value, charge))] : [];
+    return score?.ok ? [outcomeOf(change, score.value.lengthMs, courseOf(other, score.value, { charge }))] : [];
   });
 }
 

@@ -35,7 +35,7 @@ const move = (id: string, poseId: string, moveMs: number, change: object = {}): 
 const course = (project: Project, charge = 1) => {
   const score = readyScore(project, project.routines[0] as Routine, none);
   if (!score.ok) throw new Error(score.problem);
-  return courseOf(project, score.value, charge);
+  return courseOf(project, score.value, { charge });
 };
 
 test("one servo: it begins with its stall current, turns with 0.2 A, and stands with 10 mA", () => {

@@ -39,8 +39,24 @@ const awakeAfterMs = 1500;
 /** Wires and fuses warm and cool so slowly. */
 const warmsInMs = 10_000;
 
-/** Works through one round of a routine: at each moment what every servo draws, and how the net stands under it. Batteries have the given charge. */
-export function courseOf(project: Project, score: Score, charge = 0.5): PowerCourse {
+/** How a routine is worked through. */
+export interface CourseTerms {
+  /** Of batteries, 0 to 1. */
+  readonly charge?: number;
+  /** How fast it is played; 1 is as written. */
+  readonly speed?: number;
+  /** Whether supplies give no more than they can; without it they say what is asked of them. */
+  readonly hasLimits?: boolean;
+}
+
+/**
+ * Works through one round of a routine: at each moment what every servo draws, and how the net stands under it. Times are those of the score, at any speed.
+ */
+export function courseOf(
+  project: Project,
+  score: Score,
+  { charge = 0.5, speed = 1, hasLimits = true }: CourseTerms = {},
+): PowerCourse {
   const net = netOf(project);
   const solver = new Solver(net);
   const stepMs = Math.max(20, Math.min(startMs, 20 * Math.ceil(score.lengthMs / 20 / mostLooks)));
@@ -69,13 +85,13 @@ export function courseOf(project: Project, score: Score, charge = 0.5): PowerCou
           servos,
         ) || isOther;
     for (const servo of servos) {
-      const state = stateAt(servo, look, stepMs);
+      const state = stateAt(servo, look, stepMs, speed);
       if (state !== servo.state || isOther) isOther = true;
       servo.state = state;
     }
     if (isOther) {
       for (const { at, draw, state, share } of servos) loads.siemens[at] = loadOf(draw, state, share);
-      solved = solver.solve(loads as Loads, charge);
+      solved = solver.solve(loads as Loads, charge, hasLimits);
     }
     gathered.take(look, solved as Solved);
   }
@@ -98,12 +114,12 @@ interface Moved {
 }
 
 /** 0 stands, 1 turns, 2 begins to turn. */
-function stateAt(servo: Moved, look: number, stepMs: number): number {
+function stateAt(servo: Moved, look: number, stepMs: number, speed: number): number {
   const { targets, joint } = servo;
   if (!targets) return 0;
   const target = targets[look] as number;
   const turns = isTurning(target, targets[look + 1] ?? target, joint.axis.kind === "spin");
-  servo.turningMs = turns ? servo.turningMs + stepMs : 0;
+  servo.turningMs = turns ? servo.turningMs + stepMs / speed : 0;
   return !turns ? 0 : servo.turningMs <= startMs ? 2 : 1;
 }
 

@@ -2,10 +2,10 @@ import { BusWire, encodePacket, kestrel, operationFor } from "@core/bus";
 import { expect, test } from "vitest";
 
 const code = operationFor(kestrel, "ping")?.code ?? 0;
-const packet = (direction: "request" | "reply") =>
+const packet = (direction: "request" | "reply", id = 3) =>
   encodePacket(kestrel, {
     direction,
-    id: 3,
+    id,
     operation: code,
     asksReply: true,
     error: 0,
@@ -34,9 +34,37 @@ function wireAfter(answers: number, waitedUs: number, isThroughAdapter = true): 
 
 test("answers through an adapter are given what the last ones took, with half as much again, and at least 8 ms", () => {
   expect(wireAfter(0, 0).heldBackUs).toBe(20_000);
-  expect(wireAfter(7, 16_000).heldBackUs).toBe(20_000);
+  expect(wireAfter(7, 500).heldBackUs).toBe(20_000);
+  expect(wireAfter(1, 16_000).heldBackUs).toBeCloseTo(24_000, 3);
   expect(wireAfter(8, 16_000).heldBackUs).toBeCloseTo(24_000, 3);
   expect(wireAfter(40, 500).heldBackUs).toBe(8000);
+});
+
+test("an answer that comes behind the next question tells how long to wait; else all of them would go on coming too late", () => {
+  const wire = new BusWire(1_000_000, () => {}, true);
+  const heard: number[] = [];
+  let nowUs = 0;
+  /** Devices 1 to 12, each asked in turn; every answer is handed on 45 ms after its question. */
+  const late: { readonly atUs: number; readonly bytes: Uint8Array }[] = [];
+  for (let id = 1; id <= 12; id += 1) {
+    let isDone = false;
+    const onDone = ({ replies }: { readonly replies: readonly unknown[] }) => {
+      isDone = true;
+      if (replies.length > 0) heard.push(id);
+    };
+    const rest = { layout: kestrel, from: [id], replyBytes: null, listensOut: false, tries: 1, rank: 2, onDone };
+    wire.ask({ ...rest, bytes: packet("request", id) }, nowUs);
+    wire.wake(nowUs);
+    late.push({ atUs: nowUs + 45_000, bytes: packet("reply", id) });
+    for (; !isDone; nowUs += 500) {
+      while ((late[0]?.atUs ?? Number.POSITIVE_INFINITY) <= nowUs)
+        wire.receive(late.shift()?.bytes as Uint8Array, nowUs);
+      wire.wake(nowUs);
+    }
+  }
+  expect(heard).toContain(12);
+  expect(heard.length).toBeGreaterThan(8);
+  expect(wire.heldBackUs).toBe(60_000);
 });
 
 test("on a wire without an adapter nothing is held back", () => {

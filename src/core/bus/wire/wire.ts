@@ -56,6 +56,8 @@ const againUs = 1500;
 const holdsBackAtFirstUs = 20_000;
 /** Whatever was measured: a computer that does much besides hears an answer some milliseconds late now and then. */
 const holdsBackAtLeastUs = 8000;
+/** What takes longer than this is not waited for: the frames of all others would have to. */
+const holdsBackAtMostUs = 60_000;
 const answersMeasured = 32;
 /**
  * A wake that comes later than this after an answer was due: the computer stood still. What came in meanwhile lies in its buffers and is handed over in a moment: so long is
@@ -76,7 +78,8 @@ class HeldBack {
 
   get us(): number {
     const isKnown = this.#lastUs.length >= answersMeasured / 4;
-    return isKnown ? Math.max(holdsBackAtLeastUs, 1.5 * Math.max(...this.#lastUs)) : holdsBackAtFirstUs;
+    const longestUs = Math.min(holdsBackAtMostUs, 1.5 * Math.max(0, ...this.#lastUs));
+    return Math.max(isKnown ? holdsBackAtLeastUs : holdsBackAtFirstUs, longestUs);
   }
 }
 
@@ -90,8 +93,8 @@ interface Running {
   sentUs: number;
   /** How long the request itself is on the wire. */
   sendingUs: number;
-  /** Something has come since it was sent. */
-  isAnswering: boolean;
+  /** When the first byte since it was sent has come; NaN for none. */
+  firstByteUs: number;
   /** It was given time once more, since the computer had stood still. */
   hadGrace: boolean;
   endUs: number;
@@ -114,6 +117,8 @@ export class BusWire {
   #sendingUntilUs = 0;
   #nowUs = 0;
   readonly #heldBack: HeldBack | null;
+  /** Who was asked last and did not answer in time, and when that had been sent. */
+  #missed: { readonly from: readonly number[]; readonly sentUs: number } | null = null;
 
   /** @param isThroughAdapter answers may be held back on their way */
   constructor(
@@ -184,8 +189,7 @@ export class BusWire {
       this.onEvent?.({ kind: "late", atUs, bytes, layoutId: "", isAsked: false });
       return;
     }
-    if (!running.isAnswering) this.#heldBack?.hear(atUs - running.sentUs - running.sendingUs);
-    running.isAnswering = true;
+    if (Number.isNaN(running.firstByteUs)) running.firstByteUs = atUs;
     running.reader.read(bytes, (heard) => this.#hear(running, heard, atUs));
     const { exchange, replies } = running;
     const hasAll = exchange.from.length > 0 && replies.length >= exchange.from.length;
@@ -230,7 +234,7 @@ export class BusWire {
       times: 0,
       sentUs: 0,
       sendingUs: 0,
-      isAnswering: false,
+      firstByteUs: Number.NaN,
       hadGrace: false,
       endUs: 0,
     };
@@ -246,7 +250,7 @@ export class BusWire {
     const sentUs = wireUs(bytes.length, layout.bitsPerByte, this.bitsPerS);
     const answersUs = wireUs(from.length * (16 + (replyBytes ?? 32)), layout.bitsPerByte, this.bitsPerS);
     running.sendingUs = sentUs;
-    running.isAnswering = from.length === 0;
+    running.firstByteUs = Number.NaN;
     running.endUs = this.#nowUs + sentUs + (from.length > 0 ? replyWaitUs + this.heldBackUs + answersUs : gapUs);
     this.#transmit(layout, bytes, running.exchange.rank === rank.person);
   }
@@ -272,13 +276,22 @@ export class BusWire {
       exchange.from.includes(packet.id) &&
       (exchange.replyBytes === null || packet.error !== 0 || packet.parameters.length === exchange.replyBytes);
     this.onEvent?.({ kind: isAwaited ? "heard" : "late", atUs, bytes, layoutId, isAsked });
-    if (isAwaited) running.replies.push({ packet, bytes, atUs });
+    if (isAwaited) {
+      this.#heldBack?.hear(running.firstByteUs - running.sentUs - running.sendingUs);
+      running.replies.push({ packet, bytes, atUs });
+    } else if (this.#missed?.from.includes(packet.id)) {
+      // Given up too early: were this not learnt, every answer would go on coming behind the next question.
+      this.#heldBack?.hear(atUs - this.#missed.sentUs);
+      this.#missed = null;
+    }
   }
 
   #finish(running: Running, atUs: number): void {
-    const { exchange, replies, noise, hadBadCheck, sentUs, times } = running;
+    const { exchange, replies, noise, hadBadCheck, sentUs, sendingUs, times } = running;
     this.#running = null;
     this.#freeUs = atUs + gapUs;
+    if (exchange.from.length > 0 && replies.length === 0)
+      this.#missed = { from: exchange.from, sentUs: sentUs + sendingUs };
     if (exchange.from.length > 0 && replies.length === 0 && noise.length === 0)
       this.onEvent?.({
         kind: "silence",
