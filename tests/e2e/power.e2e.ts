@@ -3,7 +3,7 @@ import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 import { readPdf } from "./pdf";
-import { insist } from "./waiting";
+import { insist, still, until } from "./waiting";
 
 let browser: Browser;
 let page: Page;
@@ -22,6 +22,48 @@ const untilConcerns = (count: number) =>
   page.waitForFunction((wanted) => document.querySelectorAll("[data-concern]").length === wanted, {}, count);
 const readout = () => handsOn(page).textOf("[data-power-readout]");
 
+const middleOf = async (thing: string) => {
+  const box = await (await page.waitForSelector(`[data-thing='${thing}'] rect`))?.boundingBox();
+  if (!box) throw new Error(`${thing} is not drawn.`);
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+};
+
+test("a servo is dragged onto another rail, and fed from there by its own wire; undone, all is as it was", async () => {
+  const hands = handsOn(page);
+  const drawn = () => page.$eval("[data-run=run-ear-tuft] path", (path) => path.getAttribute("d") ?? "");
+  const before = await drawn();
+  const [servo, rail] = [await middleOf("joint:ear-tuft"), await middleOf("rail:rail-five")];
+  await page.mouse.move(servo.x, servo.y);
+  await page.mouse.down();
+  await page.mouse.move(rail.x, rail.y, { steps: 8 });
+  await page.waitForSelector("[data-pulled='rail:rail-five']");
+  await page.mouse.up();
+  await until(drawn, (path) => path !== before);
+  expect(await page.$("[data-pulled]")).toBeNull();
+  expect(await hands.textOf("[data-run=run-ear-tuft]")).toContain("30 cm");
+  await hands.press("Undo: Feed from elsewhere");
+  await until(drawn, (path) => path === before);
+});
+
+test("what flows now: a wire glows as its servo begins to turn, and what a routine asks of it at the worst stands under the drawing", async () => {
+  const hands = handsOn(page);
+  await page.locator("label ::-p-text(now)").click();
+  const glow = () =>
+    page.$eval("[data-run=run-neck-turn]", (run) => Number(run.querySelector<SVGElement>("[data-glow]")?.dataset.glow));
+  const resting = await still(glow, 600);
+  await hands.select("neck-turn");
+  await insist(
+    (times) => page.keyboard.press(times % 2 === 0 ? "." : ","),
+    async () => (await glow()) > 2 * resting,
+    300,
+  );
+  await still(glow, 600);
+  await page.click("[data-run=run-neck-turn] text");
+  await until(readout, (words) => words.includes("Worst in Owl wakes: "));
+  await page.locator("label ::-p-text(all turn)").click();
+  await tab("review");
+});
+
 test("the two faults of the greenhouse are found and explained; over time the board starts anew", async () => {
   const hands = handsOn(page);
   expect(await concerns()).toEqual(["thinWire", "weak"]);
@@ -30,6 +72,7 @@ test("the two faults of the greenhouse are found and explained; over time the bo
   await tab("course");
   await page.waitForSelector("[data-worst]");
   await page.waitForFunction(() => document.querySelector("[data-worst]")?.textContent?.includes("starts anew"));
+  expect(await hands.textOf("[data-warmest]")).toContain("that it may carry");
   expect(await page.$$eval("[data-compared] tbody th", (all) => all.map((one) => one.textContent))).toEqual([
     "As it is",
     "Starts one after another",
@@ -144,6 +187,8 @@ test("a guided measurement: typed off a meter, then taken from a meter's line; w
   await hands.press("It stands: take it as at rest");
   await page.waitForFunction(() => !document.querySelector("[data-draws]")?.textContent?.includes("by a model"));
   expect(await draws()).toMatch(/at rest\d+ mA/);
+  // What the model would have said stands beside it.
+  expect(await hands.textOf("[data-model=idle]")).toMatch(/measured .*(times that|the same)/);
   await page.waitForFunction(() => document.querySelector("[data-measure]")?.textContent?.includes("Last measured 20"));
 });
 

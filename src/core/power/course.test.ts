@@ -6,6 +6,12 @@ import { expect, test } from "vitest";
 import { compared, courseOf, lastsHours } from ".";
 import { adapter, bench, demo, joint, rail, supply, wire } from "./fixtures";
 
+/** How warm the wire to the first servo gets, and what it carries at the most, in A. */
+const warmth = (project: Project) => {
+  const { heatA, most } = course(project).runs["to-j0"] ?? { heatA: Number.NaN, most: { value: Number.NaN } };
+  return { heatA, mostA: most.value };
+};
+
 const none = new Map();
 
 /** A bench of plain servos on one rail behind 0.1 Ω, with poses of theirs and a routine. */
@@ -47,6 +53,20 @@ test("one servo: it begins with its stall current, turns with 0.2 A, and stands 
   expect(servos.j0?.least.value).toBeCloseTo(5 * (5 / 5.15), 3);
   expect(given[Math.round(500 / stepMs)]).toBeCloseTo(1000 * (5 / 25.15), 0);
   expect(given.at(-3)).toBeCloseTo(1000 * (5 / 500.15), 1);
+});
+
+test("a wire is warmed by what it carries on and on, not by the moment a routine begins with", () => {
+  // A start of 60 ms with 0.971 A, 0.94 s with 0.199 A, then 9 s with 10 mA: the root of the mean square is 0.094 A; it swings about that as it warms and cools.
+  const steps = [move("b", "p1", 1000, { holdMs: 9000 })];
+  const { heatA, mostA } = warmth(playing(1, steps, [[0], [60]]));
+  expect(mostA).toBeCloseTo(0.971, 2);
+  expect(heatA).toBeGreaterThan(0.094);
+  expect(heatA).toBeLessThan(0.13);
+  // As long a round again and again, or one that lasts ten minutes of the same: the same warmth.
+  const long = Array.from({ length: 60 }, (_, at) =>
+    move(`s${at}`, at % 2 === 0 ? "p1" : "p0", 1000, { holdMs: 9000 }),
+  );
+  expect(warmth(playing(1, long, [[0], [60]])).heatA).toBeCloseTo(heatA, 2);
 });
 
 test("a supply that is asked for too much breaks down, and the board behind it starts anew", () => {

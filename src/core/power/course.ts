@@ -24,7 +24,7 @@ export interface PowerCourse {
     /** How often it is asked for more than it can give, in ms. */
     readonly limitedMs: number;
   }[];
-  /** Into each place through its run. `heat` is the current that would warm it alike if it ran on and on. */
+  /** Into each place through its run. `heatA` is the steady current that would warm it as much as the routine does, played on and on. */
   readonly runs: Readonly<Record<string, { readonly most: Extreme; readonly heatA: number }>>;
   readonly servos: Readonly<Record<string, { readonly least: Extreme }>>;
   readonly boards: Readonly<Record<string, { readonly least: Extreme; readonly resets: readonly number[] }>>;
@@ -38,6 +38,8 @@ const mostWeighings = 5000;
 const awakeAfterMs = 1500;
 /** Wires and fuses warm and cool so slowly. */
 const warmsInMs = 10_000;
+/** After so long they are as warm as they get: a shorter routine is looked at as it is played again and again. */
+const warmAfterMs = 6 * warmsInMs;
 
 /** How a routine is worked through. */
 export interface CourseTerms {
@@ -161,6 +163,8 @@ class Gathering {
   readonly #leastAt: Float64Array;
   readonly #heat: Float64Array;
   readonly #hottest: Float64Array;
+  /** What every place carried at each look, of a routine that is over before anything is warm. */
+  readonly #carried: Float64Array | null;
   readonly #resets: Map<number, number[]> = new Map();
 
   constructor(project: Project, net: ReturnType<typeof netOf>, stepMs: number, length: number) {
@@ -178,6 +182,7 @@ class Gathering {
     this.#leastAt = new Float64Array(count);
     this.#heat = new Float64Array(count);
     this.#hottest = new Float64Array(count);
+    this.#carried = length * stepMs < warmAfterMs ? new Float64Array(length * count) : null;
   }
 
   take(look: number, { volts, amps, givenA, isLimited }: Solved): void {
@@ -186,7 +191,8 @@ class Gathering {
       ma[look] = (givenA[at] as number) * 1000;
       if (isLimited[at]) this.#limitedMs[at] = (this.#limitedMs[at] as number) + this.#stepMs;
     }
-    const part = this.#stepMs / warmsInMs;
+    if (this.#carried) this.#carried.set(amps, look * amps.length);
+    else this.#warm(amps);
     for (let at = 0; at < amps.length; at += 1) {
       const carried = amps[at] as number;
       if (carried > (this.#most[at] as number)) {
@@ -198,9 +204,6 @@ class Gathering {
         this.#least[at] = here;
         this.#leastAt[at] = nowMs;
       }
-      const heat = (this.#heat[at] as number) + part * (carried * carried - (this.#heat[at] as number));
-      this.#heat[at] = look === 0 ? carried * carried : heat;
-      this.#hottest[at] = Math.max(this.#hottest[at] as number, this.#heat[at] as number);
     }
     for (const [at, place] of this.#net.places.entries()) {
       if (place.kind !== "board" || !this.#net.isFed[at]) continue;
@@ -212,7 +215,27 @@ class Gathering {
     }
   }
 
+  #warm(amps: Float64Array): void {
+    const part = this.#stepMs / warmsInMs;
+    for (let at = 0; at < amps.length; at += 1) {
+      const before = this.#heat[at] as number;
+      const heat = before + part * ((amps[at] as number) ** 2 - before);
+      this.#heat[at] = heat;
+      this.#hottest[at] = Math.max(this.#hottest[at] as number, heat);
+    }
+  }
+
+  /** Plays a short routine round after round until it warms nothing any further. */
+  #warmOn(): void {
+    const count = this.#heat.length;
+    if (!this.#carried || count === 0) return;
+    const looks = this.#carried.length / count;
+    for (let nowMs = 0; nowMs < warmAfterMs; nowMs += looks * this.#stepMs)
+      for (let look = 0; look < looks; look += 1) this.#warm(this.#carried.subarray(look * count, (look + 1) * count));
+  }
+
   course(): PowerCourse {
+    this.#warmOn();
     const { places, runs, isFed } = this.#net;
     const most = (at: number): Extreme => ({ value: this.#most[at] as number, atMs: this.#mostAt[at] as number });
     const least = (at: number): Extreme => ({ value: this.#least[at] as number, atMs: this.#leastAt[at] as number });

@@ -27,14 +27,22 @@ export const startMs = 60;
 export const isTurning = (target: number, next: number, spins: boolean): boolean =>
   spins ? target !== 0 : next !== target;
 
-/** What a servo draws, as its card says; what nobody has measured is made from its stall current. */
-export function drawOf({ rating, currents }: ServoCard): Draw {
+/** What a servo would draw if nobody had measured it: made from the stall current of its sheet, in A. */
+export const modelOf = ({ rating: { stallMa } }: ServoCard): Pick<Draw, "idleA" | "movingA" | "stallA"> => ({
+  idleA: (stallMa * usualIdleShare) / 1000,
+  movingA: (stallMa * usualMovingShare) / 1000,
+  stallA: stallMa / 1000,
+});
+
+/** What a servo draws, as its card says; where nobody has measured it, as the model does. */
+export function drawOf(card: ServoCard): Draw {
+  const { rating, currents } = card;
   const { idleMa, movingMa, highestMa } = currents;
-  const stallMa = Math.max(rating.stallMa, highestMa ?? 0);
+  const model = modelOf(card);
   return {
-    idleA: (idleMa ?? rating.stallMa * usualIdleShare) / 1000,
-    movingA: (movingMa ?? rating.stallMa * usualMovingShare) / 1000,
-    stallA: stallMa / 1000,
+    idleA: idleMa === null ? model.idleA : idleMa / 1000,
+    movingA: movingMa === null ? model.movingA : movingMa / 1000,
+    stallA: Math.max(model.stallA, (highestMa ?? 0) / 1000),
     atVolts: rating.atVolts,
     said: {
       idle: idleMa === null ? "model" : "measured",

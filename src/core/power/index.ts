@@ -4,8 +4,9 @@ export { type Change, changes, compared, type Outcome } from "./compare";
 export { areaOfGauge, gaugeOfArea, mayCarryA, mayWarmByC, pairOhm, reelAreasMm2, warmerByC } from "./conductor";
 export { connectors } from "./connectors";
 export { courseOf, type Extreme, lastsHours, type PowerCourse } from "./course";
-export { type Draw, drawOf, isTurning, type Said, startMs } from "./draw";
+export { type Draw, drawOf, isTurning, modelOf, type Said, startMs } from "./draw";
 export { type Box, type Drawing, drawingOf, rowMm, runWords, type Wire } from "./drawing";
+export { feedingBetween, type Thing } from "./feeding";
 export { blowsWithinS, soldFusesMa } from "./fuses";
 export { type ShoppingRow, shoppingList, type WireRow, wireList, wireTable } from "./lists";
 export { type MeasureGuide, type MeasureStep, measureGuide } from "./measuring";
@@ -40,4 +41,5 @@ export {
 export { type Loads, noLoads, type Solved, Solver } from "./solve";
 export { drawingSvg, labelPlace, type Slice, slicesOf } from "./svg";
 export { type SwitchOnLine, switchOnLines } from "./switchOn";
+export { type Warmth, warmest } from "./warmth";
 export { wireColour } from "./wireColour";

@@ -1,5 +1,5 @@
 import { byId, type Project } from "@core/project";
-import { drawOf } from "./draw";
+import { drawOf, modelOf } from "./draw";
 import { placeLabel } from "./net";
 
 /** What is measured of a servo, one after another. */
@@ -14,6 +14,8 @@ export interface MeasureStep {
   readonly does: string;
   /** What the model or the card says now, in A. */
   readonly expectedA: number;
+  /** What the model says, whatever was measured, in A. */
+  readonly modelA: number;
   /** The range of the meter to begin with, in A: none blows at what is expected, with half as much again. */
   readonly rangeA: number;
 }
@@ -33,6 +35,7 @@ export function measureGuide(project: Project, jointId: string): MeasureGuide {
   const joint = byId(project.joints, jointId);
   const card = byId(project.cards, joint.cardId);
   const draw = drawOf(card);
+  const model = modelOf(card);
   const at = project.runs.findIndex(
     ({ to, carries }) => to.kind === "joint" && to.id === jointId && carries !== "ground",
   );
@@ -44,39 +47,40 @@ export function measureGuide(project: Project, jointId: string): MeasureGuide {
     field: MeasureStep["field"],
     name: string,
     does: string,
-    expectedA: number,
+    of: "idleA" | "movingA" | "stallA",
   ): MeasureStep => ({
     reading,
     field,
     name,
     does,
-    expectedA,
-    rangeA: rangeFor(expectedA),
+    expectedA: draw[of],
+    modelA: model[of],
+    rangeA: rangeFor(draw[of]),
   });
   return {
     where: `Supply off. Break the ${wire} wire${run ? ` of W${at + 1}` : ""} beside ${joint.label}, and put the meter in between: its red lead towards ${from}, its black one to the servo. Leave ground and signal as they are; the red lead sits in the socket for amperes.`,
     steps: [
-      step("idle", "idleMa", "at rest", "Supply on, hold it, and leave it alone until the number stands.", draw.idleA),
+      step("idle", "idleMa", "at rest", "Supply on, hold it, and leave it alone until the number stands.", "idleA"),
       step(
         "moving",
         "movingMa",
         "turning",
         "Let it go to and fro without a load, and read the middle of what is shown.",
-        draw.movingA,
+        "movingA",
       ),
       step(
         "held",
         "highestMa",
         "held fast",
         "Hold its horn by hand as it pushes, for a second at most: longer burns it. Read what stands.",
-        draw.stallA,
+        "stallA",
       ),
       step(
         "highest",
         "highestMa",
         "highest seen",
         "Set the meter to keep its maximum, let the servo start and stop a few times, and read it.",
-        draw.stallA,
+        "stallA",
       ),
     ],
   };

@@ -1,36 +1,28 @@
 import { assemble } from "@core/figure";
 import type { Pose } from "@core/project";
-import { useEffect, useRef } from "react";
+import { memo, useEffect, useRef } from "react";
 import { Camera, fitted, frontal } from "./camera";
 import { Drawing } from "./drawing";
 import { restOf } from "./liveTargets";
-import { useScene } from "./useScene";
+import type { Scene } from "./useScene";
 
 interface PosePictureProps {
+  readonly scene: Scene;
   readonly targets: Pose["targets"];
+  /** What it shows; empty beside words that say so already. */
   readonly label: string;
   readonly className?: string;
 }
 
-/** The figures that a pose moves, standing in it: drawn once, and again when the pose or a figure changes. */
-export function PosePicture({ targets, label, className }: PosePictureProps) {
-  const scene = useScene();
+/** The figures that a pose moves, standing in it: drawn once it comes into sight, and again when the pose or a figure changes. */
+export const PosePicture = memo(function PosePicture({ scene, targets, label, className }: PosePictureProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const element = canvas.current;
     if (!element) return;
-    const rigIds = new Set(scene.joints.filter(({ id }) => targets[id] !== undefined).map(({ rigId }) => rigId));
-    const figures = scene.figures.filter(({ rigId }) => rigIds.has(rigId));
-    const drawing = new Drawing(
-      assemble(
-        figures,
-        scene.joints.map(({ id }) => id),
-      ),
-      [],
-      scene.meshOf,
-    );
-    drawing.now.targets.set(scene.joints.map((joint) => targets[joint.id] ?? restOf(joint)));
+    let drawing: Drawing | null = null;
     const show = () => {
+      drawing ??= drawingOf(scene, targets);
       const dense = Math.min(window.devicePixelRatio || 1, 2);
       const [width, height] = [Math.round(element.clientWidth * dense), Math.round(element.clientHeight * dense)];
       const to = element.getContext("2d");
@@ -41,9 +33,39 @@ export function PosePicture({ targets, label, className }: PosePictureProps) {
         new Camera(fitted(drawing.balls(), { ...frontal, aroundDeg: 18 }, width, height), width, height),
       );
     };
-    const observer = new ResizeObserver(show);
-    observer.observe(element);
-    return () => observer.disconnect();
+    const resized = new ResizeObserver(show);
+    const seen = new IntersectionObserver((entries) => {
+      if (!entries.some(({ isIntersecting }) => isIntersecting)) return;
+      seen.disconnect();
+      resized.observe(element);
+    });
+    seen.observe(element);
+    return () => {
+      seen.disconnect();
+      resized.disconnect();
+    };
   }, [scene, targets]);
-  return <canvas ref={canvas} role="img" aria-label={label} className={className} />;
+  return (
+    <canvas
+      ref={canvas}
+      role={label === "" ? "presentation" : "img"}
+      aria-label={label || undefined}
+      className={className}
+    />
+  );
+});
+
+function drawingOf(scene: Scene, targets: Pose["targets"]): Drawing {
+  const rigIds = new Set(scene.joints.filter(({ id }) => targets[id] !== undefined).map(({ rigId }) => rigId));
+  const figures = scene.figures.filter(({ rigId }) => rigIds.has(rigId));
+  const drawing = new Drawing(
+    assemble(
+      figures,
+      scene.joints.map(({ id }) => id),
+    ),
+    [],
+    scene.meshOf,
+  );
+  drawing.now.targets.set(scene.joints.map((joint) => targets[joint.id] ?? restOf(joint)));
+  return drawing;
 }

@@ -3,10 +3,11 @@ import type { Pose } from "@core/project";
 import { useProject } from "@stores/document";
 import { showGhost } from "@stores/ghost";
 import { useEffect, useState } from "react";
+import { PosePicture } from "../figure/PosePicture";
+import { useScene } from "../figure/useScene";
 import { ChoiceField } from "../parts/ChoiceField";
 import { Sheet } from "../parts/Sheet";
 import { makePose } from "./makePose";
-import { PoseThumb } from "./PoseThumb";
 
 interface BlendSheetProps {
   readonly from: Pose;
@@ -15,8 +16,9 @@ interface BlendSheetProps {
 
 /** A pose between two others, seen before it is made. */
 export function BlendSheet({ from, onDone }: BlendSheetProps) {
-  const project = useProject((current) => current);
-  const others = project.poses.filter(
+  const poses = useProject((project) => project.poses);
+  const scene = useScene();
+  const others = poses.filter(
     (pose) => pose.id !== from.id && Object.keys(pose.targets).some((id) => from.targets[id] !== undefined),
   );
   const [toId, setToId] = useState(others[0]?.id ?? "");
@@ -52,10 +54,22 @@ export function BlendSheet({ from, onDone }: BlendSheetProps) {
               onChange={(event) => setPercent(Number(event.target.value))}
             />
           </label>
-          <div className="flex items-center gap-6">
-            {[from.targets, targets, to.targets].map((shown, at) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: three places that never change.
-              <PoseThumb key={at} project={project} targets={shown} />
+          <div className="grid grid-cols-3 gap-3">
+            {(
+              [
+                [from.name, from.targets],
+                [`${percent} % of the way`, targets],
+                [to.name, to.targets],
+              ] as const
+            ).map(([name, shown], at) => (
+              <PosePicture
+                // biome-ignore lint/suspicious/noArrayIndexKey: three places that never change.
+                key={at}
+                scene={scene}
+                targets={shown}
+                label={name}
+                className="h-24 w-full rounded-box bg-scene-sky"
+              />
             ))}
           </div>
           <div className="flex gap-2">

@@ -2,8 +2,9 @@ import { type Pose, placePose } from "@core/project";
 import { edit, projectNow, useProject } from "@stores/document";
 import { choosePose, posesView, usePosesView } from "@stores/posesView";
 import { type DragEvent, type KeyboardEvent, type MouseEvent, useState } from "react";
+import { PosePicture } from "../figure/PosePicture";
+import { useScene } from "../figure/useScene";
 import { counted } from "../parts/format";
-import { PoseThumb } from "./PoseThumb";
 
 const matches = (pose: Pose, search: string) =>
   `${pose.name} ${pose.group}`.toLowerCase().includes(search.trim().toLowerCase());
@@ -20,13 +21,14 @@ function grouped(poses: readonly Pose[], search: string): readonly (readonly [st
   return [...groups];
 }
 
-/** All poses with their thumbnails: searched, chosen one or several, and put in order by dragging or with Alt and the arrow keys. */
+/** All poses with their pictures: searched, chosen one or several, and put in order by dragging or with Alt and the arrow keys. */
 export function PoseList({ shownId }: { readonly shownId: string | null }) {
-  const project = useProject((current) => current);
+  const all = useProject((project) => project.poses);
+  const scene = useScene();
   const search = usePosesView((view) => view.search);
   const chosenIds = usePosesView((view) => view.chosenIds);
   const [overId, setOverId] = useState<string | null>(null);
-  const groups = grouped(project.poses, search);
+  const groups = grouped(all, search);
   const order = groups.flatMap(([, poses]) => poses.map((pose) => pose.id));
   const onClick = (id: string) => (event: MouseEvent) =>
     choosePose(id, event.shiftKey ? "range" : event.ctrlKey || event.metaKey ? "toggle" : "alone", order);
@@ -74,7 +76,7 @@ export function PoseList({ shownId }: { readonly shownId: string | null }) {
                     data-pose={pose.id}
                     aria-current={pose.id === shownId}
                     aria-pressed={chosenIds.includes(pose.id)}
-                    className={`block w-full cursor-pointer border-l-4 px-2 py-1 text-left ${pose.id === shownId ? "border-primary bg-base-200 font-semibold" : chosenIds.includes(pose.id) ? "border-primary/60 bg-base-200/80" : "border-transparent hover:bg-base-200/70"}`}
+                    className={`flex w-full cursor-pointer items-center gap-2 border-l-4 px-2 py-0.5 text-left ${pose.id === shownId ? "border-primary bg-base-200 font-semibold" : chosenIds.includes(pose.id) ? "border-primary/60 bg-base-200/80" : "border-transparent hover:bg-base-200/70"}`}
                     onClick={onClick(pose.id)}
                     onKeyDown={onKeyDown(pose.id)}
                     onDragStart={(event) => event.dataTransfer.setData("text/vantel-pose", pose.id)}
@@ -85,11 +87,16 @@ export function PoseList({ shownId }: { readonly shownId: string | null }) {
                     onDragLeave={() => setOverId(null)}
                     onDrop={onDrop(pose.id)}
                   >
-                    <span className="flex items-baseline justify-between gap-2">
-                      <span className="truncate">{pose.name}</span>
-                      <span className="caption shrink-0">{counted(Object.keys(pose.targets).length, "joint")}</span>
+                    <PosePicture
+                      scene={scene}
+                      targets={pose.targets}
+                      label=""
+                      className="h-9 w-12 shrink-0 rounded-field bg-scene-sky"
+                    />
+                    <span className="min-w-0 grow leading-tight">
+                      <span className="block truncate">{pose.name}</span>
+                      <span className="caption block">{counted(Object.keys(pose.targets).length, "joint")}</span>
                     </span>
-                    <PoseThumb project={project} targets={pose.targets} />
                   </button>
                 </li>
               ))}

@@ -8,6 +8,7 @@ import { notify } from "@stores/notices";
 import { posesView, poseUnits, usePosesView } from "@stores/posesView";
 import { useState } from "react";
 import { PosePicture } from "../figure/PosePicture";
+import { useScene } from "../figure/useScene";
 import { ChoiceField } from "../parts/ChoiceField";
 import { NameField } from "../parts/NameField";
 import { QuantityField } from "../parts/QuantityField";
@@ -21,6 +22,7 @@ const now = "now";
 /** One pose: its name, what it is held against, going there, and what can be made of it. */
 export function PoseSheet({ pose }: { readonly pose: Pose }) {
   const project = useProject((current) => current);
+  const scene = useScene();
   const { poses } = project;
   const against = usePosesView((view) => view.againstId);
   const isAiming = usePosesView((view) => view.isAiming);
@@ -81,6 +83,7 @@ export function PoseSheet({ pose }: { readonly pose: Pose }) {
         <GroupField key={`${pose.id}${pose.group}`} pose={pose} />
       </div>
       <PosePicture
+        scene={scene}
         targets={pose.targets}
         label={`${pose.name}, as the figure stands in it`}
         className="mt-2 h-28 w-full shrink-0 rounded-box bg-scene-sky"

@@ -1,18 +1,21 @@
-import { amps, changes, lastsHours, type PowerCourse, volts } from "@core/power";
-import { byId, type Project } from "@core/project";
-import { powerView, usePowerView } from "@stores/powerView";
-import { usePowerCourse } from "@stores/powerWork";
+import { amps, changes, lastsHours, type PowerCourse, placeLabel, volts, type Warmth, warmest } from "@core/power";
+import { byId, type Project, type Routine } from "@core/project";
+import { choosePower, powerView, usePowerView } from "@stores/powerView";
+import type { CourseState } from "@stores/powerWork";
 import { lazy, Suspense, useMemo } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 
 const LinesChart = lazy(() => import("../parts/Chart").then((chart) => ({ default: chart.LinesChart })));
 
+interface CoursePanelProps {
+  readonly project: Project;
+  readonly routine: Routine | undefined;
+  readonly state: CourseState;
+}
+
 /** What a routine asks of the wiring over its time, and what would ask less. */
-export function CoursePanel({ project }: { readonly project: Project }) {
-  const chosenId = usePowerView((view) => view.routineId);
+export function CoursePanel({ project, routine, state: { course, outcomes, isBusy } }: CoursePanelProps) {
   const charge = usePowerView((view) => view.charge);
-  const routine = project.routines.find(({ id }) => id === chosenId) ?? project.routines[0];
-  const { course, outcomes, isBusy } = usePowerCourse(routine?.id ?? null, charge);
   const hasBattery = project.supplies.some(({ gives }) => gives.kind === "battery");
   if (!routine) return <p className="caption">A routine is needed to see currents over time: make one at Routine.</p>;
   return (
@@ -46,6 +49,7 @@ export function CoursePanel({ project }: { readonly project: Project }) {
             </Suspense>
           </div>
           <Worst course={course} project={project} />
+          <Warmest course={course} project={project} />
           <section>
             <h3 className="heading text-sm">What would ask less</h3>
             <table className="mt-1 w-full text-sm" data-compared>
@@ -65,11 +69,13 @@ export function CoursePanel({ project }: { readonly project: Project }) {
                   <tr key={change} className="border-t border-base-300">
                     <th className="py-1 text-left font-normal">{changes[change]}</th>
                     {course.supplies.map(({ supplyId }) => (
-                      <td key={supplyId} className="number pl-2 text-right">
+                      <td key={supplyId} className="number pl-2 text-right text-xs whitespace-nowrap">
                         {amps(mostA[supplyId] ?? 0)}
                       </td>
                     ))}
-                    <td className="number pl-2 text-right">{volts(Math.min(...Object.values(leastV)))}</td>
+                    <td className="number pl-2 text-right text-xs whitespace-nowrap">
+                      {volts(Math.min(...Object.values(leastV)))}
+                    </td>
                   </tr>
                 ))}
               </tbody>
@@ -112,6 +118,50 @@ function CourseChart({ course, project }: { readonly course: PowerCourse; readon
     />
   );
 }
+
+/** So many of them are shown: the others have more room. */
+const mostShown = 5;
+
+/** The wires and fuses that come nearest to what they bear while the routine goes on and on. */
+function Warmest({ course, project }: { readonly course: PowerCourse; readonly project: Project }) {
+  const all = useMemo(() => warmest(project, course).slice(0, mostShown), [project, course]);
+  if (all.length === 0) return null;
+  return (
+    <section>
+      <h3 className="heading text-sm">What gets warmest, played on and on</h3>
+      <ul className="mt-1 space-y-1 text-sm" data-warmest>
+        {all.map((one) => (
+          <li key={one.run.id}>
+            <button
+              type="button"
+              className="link link-hover text-left font-semibold"
+              onClick={() => choosePower({ kind: "run", id: one.run.id })}
+            >
+              W{project.runs.indexOf(one.run) + 1} to {placeLabel(project, one.run.to)}
+            </button>
+            : <span className={one.share > 1 ? "text-error" : ""}>{warmthWords(one)}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function warmthWords({ heatA, most, mayCarryA, run, fuse }: Warmth): string {
+  const wire = `like ${amps(heatA)} all the time, of ${amps(mayCarryA)} that it may carry; ${amps(most.value)} for a moment at ${(most.atMs / 1000).toFixed(1)} s`;
+  if (!run.fuse || !fuse) return `${wire}.`;
+  const rated = amps(run.fuse.ratedMa / 1000);
+  if (fuse.fromS === Number.POSITIVE_INFINITY) return `${wire}; its fuse of ${rated} holds.`;
+  const upTo = fuse.toS === Number.POSITIVE_INFINITY ? "or never" : `to ${longWords(fuse.toS)}`;
+  return `${wire}; its fuse of ${rated} blows after ${longWords(fuse.fromS)} ${upTo}.`;
+}
+
+const longWords = (seconds: number): string =>
+  seconds < 1
+    ? `${Math.round(seconds * 1000)} ms`
+    : seconds < 120
+      ? `${Math.round(seconds)} s`
+      : `${Math.round(seconds / 60)} min`;
 
 function Worst({ course, project }: { readonly course: PowerCourse; readonly project: Project }) {
   const seconds = (ms: number) => `${(ms / 1000).toFixed(1)} s`;

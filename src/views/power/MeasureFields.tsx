@@ -89,6 +89,12 @@ function turn({ joints }: Project, jointId: string): void {
   });
 }
 
+/** How a measured current stands to what the model says. */
+function againstModel(measuredA: number, modelA: number): string {
+  const times = measuredA / modelA;
+  return Math.abs(times - 1) < 0.05 ? "much the same" : `${times.toFixed(times < 0.1 ? 2 : 1)} times that`;
+}
+
 interface StepProps {
   readonly step: MeasureStep;
   readonly measuredMa: number | null;
@@ -98,7 +104,7 @@ interface StepProps {
 }
 
 function Step({ step, measuredMa, onTurn, onTake, onCommit }: StepProps) {
-  const { name, does, rangeA, expectedA } = step;
+  const { name, does, rangeA, expectedA, modelA } = step;
   return (
     <li>
       <p className="text-sm">
@@ -132,6 +138,11 @@ function Step({ step, measuredMa, onTurn, onTake, onCommit }: StepProps) {
           </button>
         )}
       </div>
+      {measuredMa !== null && (
+        <p className="caption" data-model={step.reading}>
+          Its rating alone would say {amps(modelA)}: measured {againstModel(measuredMa / 1000, modelA)}.
+        </p>
+      )}
     </li>
   );
 }

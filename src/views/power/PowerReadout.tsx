@@ -1,4 +1,4 @@
-import { amps, mayCarryA, placeLabel, runWords, volts } from "@core/power";
+import { amps, mayCarryA, type PowerCourse, placeLabel, runWords, volts } from "@core/power";
 import { byId, type Project } from "@core/project";
 import type { Chosen } from "@stores/powerView";
 import type { Flow } from "./useFlow";
@@ -10,21 +10,46 @@ const caseWords = {
   starting: "when all start together",
 } as const;
 
-/** What the chosen thing or wire carries, in a line under the drawing. */
-export function PowerReadout({
-  project,
-  flow,
-  chosen,
-}: {
+interface PowerReadoutProps {
   readonly project: Project;
   readonly flow: Flow;
   readonly chosen: Chosen | null;
-}) {
+  /** What a routine asks of all of it; null while that is worked out, or where there is none. */
+  readonly course: PowerCourse | null;
+  readonly routineName: string;
+}
+
+/** What the chosen thing or wire carries, and when it is at its worst, in a line under the drawing. */
+export function PowerReadout({ project, flow, chosen, course, routineName }: PowerReadoutProps) {
+  const worst = chosen && course ? worstOf(course, chosen) : null;
   return (
-    <p className="caption mt-2 min-h-5" data-power-readout aria-live="polite">
-      {chosen ? wordsOf(project, flow, chosen) : "Press a thing or a wire to see what it carries, and to change it."}
+    <p className="caption mt-2 min-h-10" data-power-readout aria-live="polite">
+      {chosen
+        ? `${wordsOf(project, flow, chosen)}${worst ? ` Worst in ${routineName}: ${worst}.` : ""}`
+        : "Press a thing or a wire to see what it carries, and to change it. Drag a thing onto a supply or a rail to feed it from there. The more a wire glows, the nearer it is to what it may carry."}
     </p>
   );
+}
+
+function worstOf(course: PowerCourse, { kind, id }: Chosen): string | null {
+  const at = (atMs: number) => ` at ${(atMs / 1000).toFixed(1)} s`;
+  switch (kind) {
+    case "run": {
+      const most = course.runs[id]?.most;
+      return most ? amps(most.value) + at(most.atMs) : null;
+    }
+    case "supply": {
+      const most = course.supplies.find(({ supplyId }) => supplyId === id)?.most;
+      return most ? amps(most.value) + at(most.atMs) : null;
+    }
+    case "joint":
+    case "board": {
+      const least = (kind === "joint" ? course.servos : course.boards)[id]?.least;
+      return least ? volts(least.value) + at(least.atMs) : null;
+    }
+    case "rail":
+      return null;
+  }
 }
 
 function wordsOf(project: Project, { net, solved, shows }: Flow, chosen: Chosen): string {

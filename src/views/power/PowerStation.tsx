@@ -2,6 +2,7 @@ import { drawingOf, review, wiringForAll } from "@core/power";
 import { setWiring } from "@core/project";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { type PowerCase, type PowerTab, powerView, usePowerView } from "@stores/powerView";
+import { usePowerCourse } from "@stores/powerWork";
 import { useMemo } from "react";
 import { Opened } from "../parts/Opened";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
@@ -38,6 +39,10 @@ function Station() {
   const drawing = useMemo(() => drawingOf(project), [project]);
   const flow = useFlow(project, shows);
   const isEmpty = project.supplies.length === 0;
+  const routineId = usePowerView((view) => view.routineId);
+  const charge = usePowerView((view) => view.charge);
+  const routine = project.routines.find(({ id }) => id === routineId) ?? project.routines[0];
+  const course = usePowerCourse(isEmpty ? null : (routine?.id ?? null), charge);
   const tabs: readonly (readonly [PowerTab, string])[] = [
     ["review", found.length > 0 ? `Review ${found.length}` : "Review"],
     ["things", "Things"],
@@ -74,7 +79,13 @@ function Station() {
         ) : (
           <div className="flex min-h-0 flex-col">
             <WiringDrawing drawing={drawing} project={project} flow={flow} found={found} chosen={chosen} />
-            <PowerReadout project={project} flow={flow} chosen={chosen} />
+            <PowerReadout
+              project={project}
+              flow={flow}
+              chosen={chosen}
+              course={course.course}
+              routineName={routine?.name ?? ""}
+            />
           </div>
         )}
         <div className="flex min-h-0 flex-col">
@@ -96,7 +107,7 @@ function Station() {
             ) : tab === "things" ? (
               <ThingsPanel project={project} flow={flow} />
             ) : tab === "course" ? (
-              <CoursePanel project={project} />
+              <CoursePanel project={project} routine={routine} state={course} />
             ) : (
               <PaperPanel project={project} drawing={drawing} />
             )}

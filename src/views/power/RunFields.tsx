@@ -1,5 +1,5 @@
 import { amps, connectors, gaugeOfArea, mayCarryA, reelAreasMm2, runOhm, soldFusesMa } from "@core/power";
-import { connectorKinds, type Project, type Run, removeRun, servoCable, setRun, usualCable } from "@core/project";
+import { connectorKinds, feedFrom, type Project, type Run, removeRun, servoCable, setRun } from "@core/project";
 import { edit, editForField, newId } from "@stores/document";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
@@ -17,15 +17,9 @@ const metres = { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 };
 /** From where a thing is fed, and by which wire. */
 export function RunFields({ project, to, run }: RunFieldsProps) {
   const change = (part: Partial<Run>) => (run ? editForField(setRun({ ...run, ...part })) : "Nothing feeds it yet.");
-  const feedFrom = (place: string) => {
-    if (place === nothing) {
-      if (run) edit(removeRun(run.id));
-      return;
-    }
+  const feed = (place: string) => {
     const [kind, id = ""] = place.split(/:(.*)/);
-    const from: Run["from"] = { kind: kind as Run["from"]["kind"], id };
-    const cable = to.kind === "joint" || to.kind === "board" ? servoCable : usualCable;
-    edit(setRun(run ? { ...run, from } : { ...cable, id: newId(), from, to }));
+    edit(feedFrom(to, place === nothing ? null : { kind: kind as Run["from"]["kind"], id }, newId()));
   };
   const places = [
     ...project.rails
@@ -41,7 +35,7 @@ export function RunFields({ project, to, run }: RunFieldsProps) {
         label="Fed from"
         value={run ? `${run.from.kind}:${run.from.id}` : nothing}
         choices={[[nothing, "nothing"], ...places]}
-        onChoose={feedFrom}
+        onChoose={feed}
       />
       {run && (
         <>

@@ -4,6 +4,7 @@ import {
   type Drawing,
   type Found,
   labelPlace,
+  mayCarryA,
   runWords,
   supplyWords,
   volts,
@@ -12,7 +13,8 @@ import {
 } from "@core/power";
 import { byId, type Project } from "@core/project";
 import { type Chosen, choosePower } from "@stores/powerView";
-import { type KeyboardEvent, memo, useMemo } from "react";
+import { type KeyboardEvent, memo, useMemo, useRef } from "react";
+import { type Pull, useFeedDrag } from "./useFeedDrag";
 import type { Flow } from "./useFlow";
 
 interface WiringDrawingProps {
@@ -35,6 +37,8 @@ export function WiringDrawing({ drawing, project, flow, found, chosen }: WiringD
     const things = boxes.map(({ kind, id }) => ({ kind, id }));
     return [...things, ...runIds.map((id) => ({ kind: "run" as const, id }))];
   }, [boxes, runIds]);
+  const sheet = useRef<SVGSVGElement>(null);
+  const { pulled, handlers } = useFeedDrag(sheet, drawing);
   const onKeyDown = (event: KeyboardEvent) => {
     const step = { ArrowDown: 1, ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1 }[event.key];
     if (step === undefined || order.length === 0) return;
@@ -54,6 +58,8 @@ export function WiringDrawing({ drawing, project, flow, found, chosen }: WiringD
     >
       <svg
         data-wiring
+        ref={sheet}
+        {...handlers}
         viewBox={`0 0 ${widthMm} ${heightMm}`}
         style={{ minWidth: widthMm * leastPxPerMm, width: "100%" }}
         className="block"
@@ -85,6 +91,7 @@ export function WiringDrawing({ drawing, project, flow, found, chosen }: WiringD
             isWrong={wrong.has(`${box.kind}:${box.id}`)}
           />
         ))}
+        {pulled && <Pulled pulled={pulled} />}
       </svg>
     </div>
   );
@@ -96,6 +103,37 @@ function saysOf({ kind, id }: Box, { net, solved }: Flow): string {
   if (!net.isFed[at]) return "not fed";
   return kind === "supply" ? `gives ${amps(solved.givenA[at] ?? 0)}` : volts(solved.volts[at] ?? 0);
 }
+
+/** A thing that is being fed from elsewhere: a line from it to the pointer, and what it would hang on. */
+function Pulled({ pulled: { from, toXMm, toYMm, target } }: { readonly pulled: Pull }) {
+  return (
+    <g className="pointer-events-none" data-pulled={target ? `${target.kind}:${target.id}` : ""}>
+      {target && (
+        <rect
+          x={target.xMm - 1}
+          y={target.yMm - 1}
+          width={target.wMm + 2}
+          height={target.hMm + 2}
+          rx={1.6}
+          className="fill-primary/20 stroke-primary"
+          strokeWidth={0.6}
+        />
+      )}
+      <line
+        x1={from.xMm}
+        y1={from.yMm + from.hMm / 2}
+        x2={toXMm}
+        y2={toYMm}
+        className="stroke-primary"
+        strokeWidth={0.8}
+        strokeDasharray="2 1.2"
+      />
+    </g>
+  );
+}
+
+/** The glow of a wire that carries all it may, and of one that carries next to nothing. */
+const [brightest, faintest] = [0.85, 0.05];
 
 interface RunDrawingProps {
   readonly id: string;
@@ -110,6 +148,9 @@ function RunDrawing({ id, wires, project, flow, isChosen, isWrong }: RunDrawingP
   const run = byId(project.runs, id);
   const { net, solved } = flow;
   const carried = solved.amps[net.runs.indexOf(run)] ?? 0;
+  const bearsA = useMemo(() => mayCarryA(run.areaMm2), [run.areaMm2]);
+  // By its root: a tenth of what it may carry is seen already, and all of it is not ten times as bright.
+  const loaded = Math.sqrt(Math.min(1, carried / bearsA));
   const first = wires[0]?.points ?? [];
   const begin = first[0] ?? [0, 0];
   const last = first.at(-1) ?? begin;
@@ -127,6 +168,16 @@ function RunDrawing({ id, wires, project, flow, isChosen, isWrong }: RunDrawingP
           transform="translate(0 0.75)"
           className={`fill-none ${isWrong ? "stroke-error/30" : "stroke-primary/30"}`}
           strokeWidth={isChosen ? 4.4 : 3.4}
+        />
+      )}
+      {carried > 0 && (
+        <path
+          d={path}
+          transform="translate(0 0.75)"
+          className="pointer-events-none fill-none stroke-warning"
+          data-glow={loaded.toFixed(2)}
+          strokeOpacity={faintest + (brightest - faintest) * loaded}
+          strokeWidth={2.4 + 2.4 * loaded}
         />
       )}
       {wires.map((wire) => (

@@ -11,7 +11,13 @@ export interface Flow {
   readonly shows: PowerCase;
 }
 
-/** Solves the net for the case that is shown; for `now` again whenever something has begun to turn or has come to rest. */
+/** What a servo says it draws is taken in steps of this many mA: not every flicker is worth a look. */
+const saidStepMa = 20;
+
+/**
+ * Solves the net for the case that is shown; for `now` again whenever something has begun to turn or has come to rest. A servo that says itself what it draws is believed; what
+ * the others draw is what their cards say of such a moment.
+ */
 export function useFlow(project: Project, shows: PowerCase): Flow {
   const still = useMemo(() => {
     const look = lookAt(project);
@@ -33,6 +39,7 @@ export function useFlow(project: Project, shows: PowerCase): Flow {
     return onLive(() => {
       const states = servos.map((servo) => {
         const { joint, at, draw } = servo;
+        const saidMa = liveJoint(joint.id, "currentMa");
         const target = liveJoint(joint.id, "target");
         const isHeld = liveJoint(joint.id, "isHeld") === 1;
         const turns = isTurning(servo.target, target, joint.axis.kind === "spin") && !Number.isNaN(servo.target);
@@ -44,8 +51,13 @@ export function useFlow(project: Project, shows: PowerCase): Flow {
             : turns
               ? "moving"
               : "standing";
-        loads.siemens[at] = state === "limp" ? 0 : siemensOf(draw, state);
-        return state;
+        if (state === "limp" || Number.isNaN(saidMa)) {
+          loads.siemens[at] = state === "limp" ? 0 : siemensOf(draw, state);
+          return state;
+        }
+        const steps = Math.round(Math.max(0, saidMa) / saidStepMa);
+        loads.siemens[at] = (steps * saidStepMa) / 1000 / draw.atVolts;
+        return `${state} ${steps}`;
       });
       if (states.join() === before) return;
       before = states.join();

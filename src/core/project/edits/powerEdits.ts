@@ -1,4 +1,5 @@
 import { ok, problem } from "@core/result";
+import { placeOfEnd } from "../lostRuns";
 import {
   type BoardPower,
   type CardPower,
@@ -7,7 +8,9 @@ import {
   railSchema,
   runSchema,
   type Supply,
+  servoCable,
   supplySchema,
+  usualCable,
 } from "../power";
 import type { Project } from "../project";
 import { addItem, allOf, changeItem, type Edit, removeItem } from "./edit";
@@ -50,6 +53,20 @@ export const setRun = (run: Run): Edit => ({
   apply: (project) => {
     const read = runSchema.safeParse(run);
     return read.success ? put(project, "runs", read.data) : problem(limitSentence(read.error.issues[0]));
+  },
+});
+
+/**
+ * Feeds a thing from another place: by the wire that feeds it already, as long and as thick as that is, or else by a usual new one, which gets this id. From null it is fed
+ * by nothing any more.
+ */
+export const feedFrom = (to: Run["to"], from: Run["from"] | null, newRunId: string): Edit => ({
+  name: from ? "Feed from elsewhere" : "Feed by nothing",
+  apply: (project) => {
+    const run = project.runs.find((one) => placeOfEnd(one.to) === placeOfEnd(to) && one.carries !== "ground");
+    if (!from) return run ? removeRun(run.id).apply(project) : ok(project);
+    const cable = to.kind === "joint" || to.kind === "board" ? servoCable : usualCable;
+    return setRun(run ? { ...run, from } : { ...cable, id: newRunId, from, to }).apply(project);
   },
 });
 

@@ -15,7 +15,7 @@ import { byId, type Project } from "@core/project";
 import { jointMapOf } from "@core/rig";
 import { CardDrawing } from "../../cards/CardPrint";
 import { formatIn, formatNumber } from "../../parts/format";
-import { PoseThumb } from "../../poses/PoseThumb";
+import { PoseFan } from "./PoseFan";
 
 const width = { width: `${widthMm}mm` };
 
@@ -100,7 +100,7 @@ export const PosesDrawing = ({ page, project }: { readonly page: PosesPage; read
             <span className="number w-[7mm] text-[9pt]">{project.poses.indexOf(pose) + 1}</span>
             <strong className="w-[52mm] truncate text-[11pt]">{pose.name}</strong>
             <span className="origin-left scale-150">
-              <PoseThumb project={project} targets={pose.targets} />
+              <PoseFan project={project} targets={pose.targets} />
             </span>
           </h2>
           <ul className="grid grid-cols-3 pl-[11mm]">
@@ -156,7 +156,7 @@ export const CueDrawing = ({ page, project }: { readonly page: CuePage; readonly
               <td className="number">{row.number}</td>
               <td className="number font-semibold">{clock(row.atMs)}</td>
               <td className="truncate">{row.words}</td>
-              <td>{row.poseId && <PoseThumb project={project} targets={byId(project.poses, row.poseId).targets} />}</td>
+              <td>{row.poseId && <PoseFan project={project} targets={byId(project.poses, row.poseId).targets} />}</td>
               <td className="number">{inS(row.moveMs)}</td>
               <td className="number">{inS(row.holdMs)}</td>
               <td className="truncate text-[7.5pt]">{row.how}</td>

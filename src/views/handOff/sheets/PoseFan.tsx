@@ -2,7 +2,7 @@ import { byId, type Pose, type Project } from "@core/project";
 import { jointMapOf } from "@core/rig";
 import { memo } from "react";
 
-interface PoseThumbProps {
+interface PoseFanProps {
   readonly project: Project;
   readonly targets: Pose["targets"];
 }
@@ -13,7 +13,7 @@ const reach = 9;
 const fanDeg = 150;
 
 /** A pose at a glance: a little fan for each joint of its rigs, with a needle where the pose has it and an open ring where it leaves it alone. */
-export const PoseThumb = memo(function PoseThumb({ project, targets }: PoseThumbProps) {
+export const PoseFan = memo(function PoseFan({ project, targets }: PoseFanProps) {
   const rigs = new Set(project.joints.filter((joint) => targets[joint.id] !== undefined).map((joint) => joint.rigId));
   const joints = project.joints.filter((joint) => rigs.has(joint.rigId)).slice(0, 12);
   return (
