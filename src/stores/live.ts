@@ -50,10 +50,10 @@ const live: Live = {
 };
 
 /**
- * How often something is shown at most, in ms between two looks: what the eye follows at every display frame; what lies beside it (the rack, the trace)
- * a little less often; words no faster than they can be read. All of one pace are shown in the same frame, so that the page is laid out once for them.
+ * How often something is shown at most, in ms between two looks: what the eye follows at every display frame; the small picture of the bench at
+ * every other one; what lies beside it (the rack, the trace) a little less often; words no faster than they can be read. All of one pace are shown in the same frame, so that the page is laid out once for them.
  */
-export const pace = { motion: 0, overview: 60, words: 120 } as const;
+export const pace = { motion: 0, picture: 30, overview: 60, words: 120 } as const;
 
 interface Listeners {
   readonly leastMs: number;

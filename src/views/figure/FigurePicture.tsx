@@ -1,6 +1,6 @@
 import { useProject } from "@stores/document";
 import { onGhost } from "@stores/ghost";
-import { onLive } from "@stores/live";
+import { onLive, pace } from "@stores/live";
 import { useEffect, useRef } from "react";
 import { frontal } from "./camera";
 import { actualOf, ghostOrActual, restOf } from "./liveTargets";
@@ -48,7 +48,7 @@ export function FigurePicture({ className, showsGhost = false }: FigurePicturePr
       show();
     });
     observer.observe(element);
-    const stops = [onLive(show), onGhost(show), () => observer.disconnect()];
+    const stops = [onLive(show, pace.picture), onGhost(show), () => observer.disconnect()];
     return () => {
       for (const stop of stops) stop();
       for (const canvas of canvases) canvas.remove();
