@@ -1,4 +1,4 @@
-import type { Pose } from "@core/project";
+import type { Lead, Pose } from "@core/project";
 import type { LoopRange } from "@core/routine";
 
 /**
@@ -83,3 +83,20 @@ export type Command =
   | { readonly kind: "endRecord" }
   /** Ends what plays; its joints stay where they are, held. */
   | { readonly kind: "stop" };
+
+/** What a lead may do instead of moving something. */
+export type LeadAction = Extract<Lead["target"], { kind: "action" }>["action"];
+
+/** What such an action asks of the engine. */
+export function commandOf(action: Exclude<LeadAction, { kind: "capture" | "cue" }>): Command {
+  if (action.kind === "release") return { kind: "releaseAll" };
+  if (action.kind === "next") return { kind: "skip", by: 1 };
+  return action.kind === "previous" ? { kind: "skip", by: -1 } : action;
+}
+
+/** What a lead's action leaves to the page. */
+export type Asked =
+  | { readonly kind: "capture" }
+  /** A cue for other benches. */
+  | { readonly kind: "cue"; readonly name: string }
+  | { readonly kind: "tell"; readonly sentence: string };

@@ -1,6 +1,6 @@
 export type { BoardOutput } from "./boardOutput";
-export type { Command } from "./commands";
-export { type Asked, Engine } from "./engine";
+export type { Asked, Command } from "./commands";
+export { Engine } from "./engine";
 export {
   type HeadField,
   head,

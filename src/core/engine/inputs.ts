@@ -4,6 +4,7 @@ import { isSteady, type Lead, type Project, type Source, tipOf } from "@core/pro
 import { ok, problem, type Result } from "@core/result";
 import { othersOf, type Surroundings } from "@core/shapers";
 import { dequal } from "dequal";
+import type { LeadAction } from "./commands";
 import { type Ground, TipLeads } from "./tipLeads";
 
 /** A source as the engine lives with it. */
@@ -61,7 +62,7 @@ export interface Wanting {
 export interface Followers {
   /** A lead wants a joint at this target. */
   readonly onWish: (leadId: string, joint: number, target: number, how: Wanting) => void;
-  readonly onAction: (action: Extract<Lead["target"], { kind: "action" }>["action"]) => void;
+  readonly onAction: (action: LeadAction) => void;
   /** The source of a lead has vanished, and a joint that it has is to be released. */
   readonly onRelease: (leadId: string, joint: number) => void;
   /** What leads to tips have to know of joints. */
