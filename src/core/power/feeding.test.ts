@@ -43,6 +43,9 @@ test("fed from elsewhere it keeps its wire; fed for the first time it gets a usu
   expect(after.ok && after.value.runs).toEqual([{ ...project.runs[0], from: rail("r") }]);
   const first = feedFrom(joint("j1"), supply("s"), "new").apply(project);
   expect(first.ok && first.value.runs.at(-1)).toMatchObject({ id: "new", from: supply("s"), to: joint("j1") });
+  // Somebody removed the rail while a servo was on its way to it: the servo keeps the wire that it has.
+  const gone = feedFrom(joint("j0"), rail("gone"), "new").apply(project);
+  expect(gone.ok ? "" : gone.problem).toContain("is gone");
   const none = feedFrom(joint("j0"), null, "new").apply(project);
   expect(none.ok && none.value.runs).toEqual([]);
 });

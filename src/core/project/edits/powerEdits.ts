@@ -1,5 +1,5 @@
 import { ok, problem } from "@core/result";
-import { placeOfEnd } from "../lostRuns";
+import { placeOfEnd, withoutLostRuns } from "../lostRuns";
 import {
   type BoardPower,
   type CardPower,
@@ -52,7 +52,12 @@ export const setRun = (run: Run): Edit => ({
   mergeKey: `run:${run.id}`,
   apply: (project) => {
     const read = runSchema.safeParse(run);
-    return read.success ? put(project, "runs", read.data) : problem(limitSentence(read.error.issues[0]));
+    if (!read.success) return problem(limitSentence(read.error.issues[0]));
+    // Taken all the same, it would be cleared away with the wire that was there before.
+    const isLost = withoutLostRuns({ ...project, runs: [read.data] }).runs.length === 0;
+    return isLost
+      ? problem("What this wire leads to or from is gone. Nothing was changed.")
+      : put(project, "runs", read.data);
   },
 });
 
