@@ -12,10 +12,16 @@ export interface SupplyCurrent {
   readonly highestMa: number;
 }
 
-/** The very sums of the station Power (`core/power`): through wires, boards and regulators, with what the figures weigh. */
-export function supplyCurrents(project: Project, score: Score, speed: number): SupplyCurrent[] {
+/** `asked` has what joints are asked for, sampled every `stepMs` of `sampling.ts`. The very sums of the station Power (`core/power`): through wires, boards and regulators, with what the figures weigh. */
+export function supplyCurrents(
+  project: Project,
+  score: Score,
+  speed: number,
+  asked: ReadonlyMap<number, Float32Array>,
+): SupplyCurrent[] {
+  if (project.supplies.length === 0) return [];
   const net = netOf(project);
-  const { supplies, stepMs } = courseOf(project, score, { speed, hasLimits: false });
+  const { supplies, stepMs } = courseOf(project, score, { speed, hasLimits: false, asked });
   return supplies.map(({ supplyId, givenMa, most }) => ({
     supply: byId(project.supplies, supplyId),
     fed: new Set(jointsFedBy(net, supplyId)),

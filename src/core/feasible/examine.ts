@@ -42,7 +42,7 @@ export function examine(project: Project, score: Score, { hasGhost = true, speed
     findings.push(...look.atSpeed(), ...look.atAcceleration(), ...look.atTravel(), ...look.atArrival());
     if (hasGhost && motor.joint.axis.kind === "angle") ghosts[motor.joint.id] = ghostOf(project, motor, targets, speed);
   }
-  const currents = supplyCurrents(project, score, speed);
+  const currents = supplyCurrents(project, score, speed, asked);
   findings.push(...meetings(project, score, motors, asked, length), ...overloads(score, motors, asked, currents));
   findings.push(...strayFindings(project, score), ...figureMeetings(project, score, motors, asked, length));
   findings.push(...figureWeights(project, score, motors, asked, length));

@@ -1,7 +1,8 @@
+import { sampledMs } from "@core/power";
 import { type Score, stepAt } from "@core/routine";
 
 /** How finely a routine is looked at: a hobby servo is told something new this often. */
-export const stepMs = 20;
+export const stepMs = sampledMs;
 /** Rounding of sums and of samples must not make a finding. */
 export const slack = 1.0005;
 /** Findings of one kind that lie closer together are one. */

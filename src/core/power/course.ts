@@ -49,7 +49,12 @@ export interface CourseTerms {
   readonly speed?: number;
   /** Whether supplies give no more than they can; without it they say what is asked of them. */
   readonly hasLimits?: boolean;
+  /** What joints are asked for, by their place, every `sampledMs`, from somebody who has sampled the score already. */
+  readonly asked?: ReadonlyMap<number, Float32Array>;
 }
+
+/** How finely a routine is looked at, in ms; a long one every second or third time. */
+export const sampledMs = 20;
 
 /**
  * Works through one round of a routine: at each moment what every servo draws, and how the net stands under it. Times are those of the score, at any speed.
@@ -57,17 +62,18 @@ export interface CourseTerms {
 export function courseOf(
   project: Project,
   score: Score,
-  { charge = 0.5, speed = 1, hasLimits = true }: CourseTerms = {},
+  { charge = 0.5, speed = 1, hasLimits = true, asked }: CourseTerms = {},
 ): PowerCourse {
   const net = netOf(project);
   const solver = new Solver(net);
-  const stepMs = Math.max(20, Math.min(startMs, 20 * Math.ceil(score.lengthMs / 20 / mostLooks)));
+  const stepMs =
+    sampledMs * Math.max(1, Math.min(startMs / sampledMs, Math.ceil(score.lengthMs / sampledMs / mostLooks)));
   const length = Math.ceil(score.lengthMs / stepMs) + 2;
   const servos = project.joints.map((joint, place) => ({
     joint,
     at: placeIn(net, "joint", joint.id),
     draw: drawOf(byId(project.cards, joint.cardId)),
-    targets: targetsOf(score, place, stepMs, length),
+    targets: thinned(asked?.get(place), stepMs, length) ?? targetsOf(score, place, stepMs, length),
     home: jointMapOf(joint, byId(project.cards, joint.cardId)).homeTarget,
     state: 0,
     turningMs: 0,
@@ -98,6 +104,13 @@ export function courseOf(
     gathered.take(look, solved as Solved);
   }
   return gathered.course();
+}
+
+/** Every so manieth of what was sampled, as often as is looked; the last stays. */
+function thinned(sampled: Float32Array | undefined, stepMs: number, length: number): Float32Array | null {
+  if (!sampled) return null;
+  const stride = stepMs / sampledMs;
+  return Float32Array.from({ length }, (_, look) => sampled[Math.min(look * stride, sampled.length - 1)] as number);
 }
 
 function targetsOf(score: Score, place: number, stepMs: number, length: number): Float32Array | null {

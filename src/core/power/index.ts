@@ -3,7 +3,7 @@ export { cells, innerOhm, restingVolts } from "./cells";
 export { type Change, changes, compared, type Outcome } from "./compare";
 export { areaOfGauge, gaugeOfArea, mayCarryA, mayWarmByC, pairOhm, reelAreasMm2, warmerByC } from "./conductor";
 export { connectors } from "./connectors";
-export { courseOf, type Extreme, lastsHours, type PowerCourse } from "./course";
+export { courseOf, type Extreme, lastsHours, type PowerCourse, sampledMs } from "./course";
 export { type Draw, drawOf, isTurning, modelOf, type Said, startMs } from "./draw";
 export { type Box, type Drawing, drawingOf, rowMm, runWords, type Wire } from "./drawing";
 export { feedingBetween, type Thing } from "./feeding";
