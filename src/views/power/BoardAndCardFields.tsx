@@ -20,9 +20,9 @@ import { QuantityField } from "../parts/QuantityField";
 import { MeasureFields } from "./MeasureFields";
 import { ThingHead } from "./ThingHead";
 import type { Flow } from "./useFlow";
+import { VoltField } from "./VoltField";
 
 const orders = plugOrders.map((order) => [order, plugWords[order]] as const);
-const volt = { V: 1, mV: 0.001 };
 
 export function RailFields({ project, railId }: { readonly project: Project; readonly railId: string }) {
   const rail = byId(project.rails, railId);
@@ -59,25 +59,13 @@ export function BoardPowerFields({ project, boardId }: { readonly project: Proje
           step={10}
           onCommit={(drawMa) => set({ drawMa })}
         />
-        <QuantityField
+        <VoltField
           label="Starts anew below"
           value={power.lowestVolts}
-          unit="V"
-          units={volt}
-          decimals={2}
-          step={0.1}
           onCommit={(lowestVolts) => set({ lowestVolts })}
         />
         {!isBus && (
-          <QuantityField
-            label="Signals of"
-            value={power.logicVolts}
-            unit="V"
-            units={volt}
-            decimals={2}
-            step={0.1}
-            onCommit={(logicVolts) => set({ logicVolts })}
-          />
+          <VoltField label="Signals of" value={power.logicVolts} onCommit={(logicVolts) => set({ logicVolts })} />
         )}
         {isBus && (
           <QuantityField
@@ -166,12 +154,9 @@ export function CardPowerFields({
         choices={orders}
         onChoose={(plug: PlugOrder) => void set({ plug })}
       />
-      <QuantityField
+      <VoltField
         label="Its signal counts as high from"
         value={power.highVolts ?? Number.NaN}
-        unit="V"
-        units={volt}
-        decimals={2}
         emptyWords="the sheet does not say"
         onEmpty={() => set({ highVolts: null })}
         onCommit={(highVolts) => set({ highVolts })}

@@ -5,13 +5,13 @@ import { choosePower } from "@stores/powerView";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
 import { ThingHead } from "./ThingHead";
+import { VoltField } from "./VoltField";
 
 interface SupplyFieldsProps {
   readonly project: Project;
   readonly supply: Supply;
 }
 
-const volt = { V: 1, mV: 0.001 };
 const ampere = { A: 1, mA: 0.001 };
 
 /** What a supply is, and what it gives. */
@@ -61,17 +61,7 @@ export function SupplyFields({ project, supply }: SupplyFieldsProps) {
         />
       )}
       <div className="grid grid-cols-2 gap-2">
-        {"volts" in gives && (
-          <QuantityField
-            label="Gives"
-            value={gives.volts}
-            unit="V"
-            units={volt}
-            decimals={2}
-            step={0.1}
-            onCommit={(volts) => give({ volts })}
-          />
-        )}
+        {"volts" in gives && <VoltField label="Gives" value={gives.volts} onCommit={(volts) => give({ volts })} />}
         <QuantityField
           label="At most"
           value={supply.limitMa / 1000}
@@ -83,13 +73,9 @@ export function SupplyFields({ project, supply }: SupplyFieldsProps) {
         />
         {gives.kind === "regulator" && (
           <>
-            <QuantityField
+            <VoltField
               label="Needs more than it gives"
               value={gives.headroomVolts}
-              unit="V"
-              units={volt}
-              decimals={2}
-              step={0.1}
               onCommit={(headroomVolts) => give({ headroomVolts })}
             />
             {gives.works === "switching" && (
