@@ -4,7 +4,8 @@ import { netOf, type Place } from "./net";
 
 /**
  * The wiring as a drawing, in mm: power comes from the left, signals from the right. Every servo, and every wire to a board, has a row of its own; what feeds them
- * stands to the left of its rows and the boards to the right, so wires run straight along their rows, and nothing crosses but where a thing is fed from far off.
+ * stands to the left of its rows and the boards to the right, once at each group of its rows, so wires run straight along their rows, and nothing crosses but where a thing is fed
+ * from far off.
  */
 export interface Drawing {
   readonly widthMm: number;
@@ -19,6 +20,8 @@ export interface Box {
   readonly kind: "supply" | "rail" | "joint" | "board";
   readonly id: string;
   readonly label: string;
+  /** A board whose servos lie apart stands at each of their groups: 0 for where it stands first. */
+  readonly part: number;
   readonly xMm: number;
   readonly yMm: number;
   readonly wMm: number;
@@ -42,8 +45,10 @@ const supplyMm = { w: 31, h: 12.6 };
 const railW = 3;
 const servoW = 33;
 const boardW = 23;
-/** Between columns: room for what is written on a run. Before a rail there is less: that of its run stands under its supply. */
-const gapMm = 18;
+/** Before the servos: room for what is written on a run. */
+const gapMm = 26;
+/** Before what feeds others, of whose runs it is written above or below them. */
+const supplyGapMm = 10;
 const railGapMm = 6;
 const signalGapMm = 9;
 /** Above a rail there is room for its name. */
@@ -125,11 +130,11 @@ export function drawingOf(project: Project): Drawing {
   const middleOf = (row: number) => marginMm + (row + 0.5) * rowMm + (lowered[row] ?? 0);
   const boxes: Box[] = [];
   const boxOf = new Map<number, Box>();
-  const add = (at: number, box: Omit<Box, "kind" | "id" | "label">) => {
+  const add = (at: number, box: Omit<Box, "kind" | "id" | "label" | "part">, part = 0) => {
     const { kind, id } = places[at] as Place;
-    const made: Box = { ...box, kind, id, label: labelOf(project, kind, id) };
+    const made: Box = { ...box, kind, id, label: labelOf(project, kind, id), part };
     boxes.push(made);
-    boxOf.set(at, made);
+    if (part === 0) boxOf.set(at, made);
   };
   for (const [at, { first, last, depth }] of spans) {
     const isRail = places[at]?.kind === "rail";
@@ -142,22 +147,24 @@ export function drawingOf(project: Project): Drawing {
       pins: [],
     });
   }
-  const rowOf = new Map<number, number>();
   rows.forEach((row, index) => {
     if (row.kind !== "joint") return;
-    rowOf.set(row.at, index);
     add(row.at, { xMm: servoX, yMm: middleOf(index) - rowMm * 0.4, wMm: servoW, hMm: rowMm * 0.8, pins: [] });
   });
   const boardsX = servoX + servoW + signalGapMm;
-  const { columns: boardCount, laid } = boardColumns(project, net, rows, rowOf);
-  for (const { at, first, last, column, pins } of laid)
-    add(at, {
-      xMm: boardsX + column * (boardW + 6),
-      yMm: middleOf(first) - rowMm * 0.45,
-      wMm: boardW,
-      hMm: middleOf(last) - middleOf(first) + rowMm * 0.9,
-      pins: pins.map(({ row, number }) => ({ yMm: middleOf(row), number })),
-    });
+  const laid = boardParts(project, places, rows);
+  for (const { at, part, first, last, pins } of laid)
+    add(
+      at,
+      {
+        xMm: boardsX,
+        yMm: middleOf(first) - rowMm * 0.45,
+        wMm: boardW,
+        hMm: middleOf(last) - middleOf(first) + rowMm * 0.9,
+        pins: pins.map(({ row, number }) => ({ yMm: middleOf(row), number })),
+      },
+      part,
+    );
 
   const wires: Wire[] = [];
   const pair = (
@@ -177,6 +184,15 @@ export function drawingOf(project: Project): Drawing {
     const to = boxOf.get(at);
     if (!run || !from || !to || kind === "bare") return;
     const y = middleOf(index);
+    // A ground alone, to a servo: it stands in a row of its own and comes to the servo from there.
+    if (kind === "ground" && to.kind !== "board") {
+      const toY = to.yMm + to.hMm / 2;
+      pair(run, (off) => bent(rightOf(from), clamped(from, y) + off, to.xMm, toY + off, to.xMm - 3 + off), {
+        ground: null,
+        supply: null,
+      });
+      return;
+    }
     const card = kind === "joint" ? byId(project.cards, byId(project.joints, run.to.id).cardId) : null;
     pair(
       run,
@@ -208,11 +224,10 @@ export function drawingOf(project: Project): Drawing {
       { ground: null, supply: null },
     );
   }
-  for (const { at, pins } of laid) {
-    const board = boxOf.get(at);
+  for (const { pins } of laid) {
     for (const { jointAt, row } of pins) {
       const servo = boxOf.get(jointAt);
-      if (!board || !servo) continue;
+      if (!servo) continue;
       const joint = byId(project.joints, servo.id);
       const y = middleOf(row);
       wires.push({
@@ -221,13 +236,13 @@ export function drawingOf(project: Project): Drawing {
         colour: byId(project.cards, joint.cardId).wires.signal || null,
         points: [
           [rightOf(servo), y],
-          [board.xMm, y],
+          [boardsX, y],
         ],
       });
     }
   }
   return {
-    widthMm: boardsX + boardCount * (boardW + 6) - 6 + marginMm,
+    widthMm: boardsX + boardW + marginMm,
     heightMm: 2 * marginMm + Math.max(1, rows.length) * rowMm + loweredMm,
     boxes,
     wires,
@@ -246,7 +261,7 @@ function columnsOf(
     const here = [...spans].filter(([, span]) => span.depth === depth).map(([at]) => places[at]?.kind);
     const hasSupply = here.includes("supply");
     const before = columns.at(-1)?.rightMm;
-    const leftMm = before === undefined ? marginMm : before + (hasSupply ? gapMm : railGapMm);
+    const leftMm = before === undefined ? marginMm : before + (hasSupply ? supplyGapMm : railGapMm);
     columns.push({ leftMm, rightMm: leftMm + (hasSupply ? supplyMm.w : railW) });
   }
   return columns;
@@ -286,40 +301,40 @@ function labelOf(project: Project, kind: Box["kind"], id: string): string {
   return byId(items as readonly { readonly id: string; readonly label: string }[], id).label;
 }
 
-interface LaidBoard {
+interface BoardPart {
   readonly at: number;
+  readonly part: number;
   readonly first: number;
   readonly last: number;
-  readonly column: number;
   readonly pins: readonly { readonly row: number; readonly number: number; readonly jointAt: number }[];
 }
 
-/** Boards beside the rows of their servos; those whose rows overlap stand in further columns. */
-function boardColumns(
-  project: Project,
-  { places }: ReturnType<typeof netOf>,
-  rows: readonly Row[],
-  rowOf: ReadonlyMap<number, number>,
-): { readonly columns: number; readonly laid: readonly LaidBoard[] } {
-  const spans = places.flatMap((place, at) => {
-    if (place.kind !== "board") return [];
-    const pins = [...rowOf].flatMap(([jointAt, row]) => {
-      const joint = byId(project.joints, (places[jointAt] as Place).id);
-      return joint.boardId === place.id ? [{ row, number: joint.channel, jointAt }] : [];
-    });
-    const feeds = rows.flatMap((row, index) => (row.at === at && row.kind !== "joint" ? [index] : []));
-    const all = [...pins.map(({ row }) => row), ...feeds];
-    return all.length === 0 ? [] : [{ at, first: Math.min(...all), last: Math.max(...all), pins }];
+/** Each board beside the rows that lead to it: once for every group of rows that lie together. */
+function boardParts(project: Project, places: readonly Place[], rows: readonly Row[]): readonly BoardPart[] {
+  const boardAt = ({ kind, at }: Row): number => {
+    if (kind !== "joint") return kind !== "bare" && places[at]?.kind === "board" ? at : -1;
+    const { boardId } = byId(project.joints, (places[at] as Place).id);
+    return places.findIndex((place) => place.kind === "board" && place.id === boardId);
+  };
+  const parts: (Omit<BoardPart, "pins"> & { last: number; pins: BoardPart["pins"][number][] })[] = [];
+  rows.forEach((row, index) => {
+    const at = boardAt(row);
+    if (at < 0) return;
+    const before = parts.at(-1);
+    const isGoingOn = before?.at === at && before.last === index - 1;
+    const here = isGoingOn
+      ? before
+      : { at, part: parts.filter((one) => one.at === at).length, first: index, last: index, pins: [] };
+    if (!isGoingOn) parts.push(here);
+    here.last = index;
+    if (row.kind === "joint")
+      here.pins.push({
+        row: index,
+        number: byId(project.joints, (places[row.at] as Place).id).channel,
+        jointAt: row.at,
+      });
   });
-  spans.sort((a, b) => a.first - b.first);
-  const ends: number[] = [];
-  const laid = spans.map((span): LaidBoard => {
-    let column = ends.findIndex((end) => end < span.first);
-    if (column < 0) column = ends.length;
-    ends[column] = span.last;
-    return { ...span, column };
-  });
-  return { columns: Math.max(1, ends.length), laid };
+  return parts;
 }
 
 /** What is written on a run: its length and its copper. */

@@ -1,4 +1,4 @@
-import { byId, type Project } from "@core/project";
+import { byId, type Project, type Run } from "@core/project";
 import { supplyWords } from "./begin";
 import { type Box, type Drawing, runWords, type Wire } from "./drawing";
 import { wireColour } from "./wireColour";
@@ -45,7 +45,7 @@ function runLabels(project: Project, { wires }: Drawing, numbers: ReadonlyMap<st
   return project.runs.flatMap((run) => {
     const points = wires.find(({ of }) => of.kind === "run" && of.id === run.id)?.points;
     if (!points) return [];
-    const { x, y } = labelPlace(run.to.kind === "rail" && run.from.kind === "supply", points);
+    const { x, y } = labelPlace(run, points);
     const fuse = run.fuse ? `, fuse ${run.fuse.ratedMa / 1000} A` : "";
     return [
       `<text x="${short(x + 0.8)}" y="${short(y - 1.3)}" font-size="2.2">${numbers.get(run.id) ?? ""} · ${escaped(runWords(run).replace(/ \(.*\)/, ""))}${fuse}</text>`,
@@ -53,12 +53,13 @@ function runLabels(project: Project, { wires }: Drawing, numbers: ReadonlyMap<st
   });
 }
 
-/** Where what is written on a run begins: over its last piece; of a short one before a rail, under the supply that it comes from. */
-export function labelPlace(isShort: boolean, points: Wire["points"]): { readonly x: number; readonly y: number } {
+/** Where what is written on a run begins: over its last piece; of a short one under the supply that it comes from, or over the one that it leads to. */
+export function labelPlace({ from, to }: Run, points: Wire["points"]): { readonly x: number; readonly y: number } {
   const begin = points[0] ?? [0, 0];
   const last = points.at(-1) ?? begin;
   const before = points.at(-2) ?? begin;
-  return isShort ? { x: begin[0] - 30.5, y: begin[1] + 10.6 } : { x: before[0], y: last[1] };
+  if (to.kind === "rail" && from.kind === "supply") return { x: begin[0] - 30.5, y: begin[1] + 10.6 };
+  return to.kind === "supply" ? { x: last[0] - 0.8, y: last[1] - 5.8 } : { x: before[0], y: last[1] };
 }
 
 function boxMarks(project: Project, { kind, id, label, xMm, yMm, wMm, hMm, pins }: Box): string[] {

@@ -34,7 +34,7 @@ export function WiringDrawing({ drawing, project, flow, found, chosen }: WiringD
   const wrong = useMemo(() => new Set(found.map(({ about }) => `${about.kind}:${about.id}`)), [found]);
   const runIds = useMemo(() => [...new Set(wires.flatMap(({ of }) => (of.kind === "run" ? [of.id] : [])))], [wires]);
   const order: readonly Chosen[] = useMemo(() => {
-    const things = boxes.map(({ kind, id }) => ({ kind, id }));
+    const things = boxes.filter(({ part }) => part === 0).map(({ kind, id }) => ({ kind, id }));
     return [...things, ...runIds.map((id) => ({ kind: "run" as const, id }))];
   }, [boxes, runIds]);
   const sheet = useRef<SVGSVGElement>(null);
@@ -83,7 +83,7 @@ export function WiringDrawing({ drawing, project, flow, found, chosen }: WiringD
           ))}
         {boxes.map((box) => (
           <BoxDrawing
-            key={box.kind + box.id}
+            key={`${box.kind}${box.id}${box.part}`}
             box={box}
             what={box.kind === "supply" ? supplyWords(byId(project.supplies, box.id)) : ""}
             says={saysOf(box, flow)}
@@ -154,9 +154,8 @@ function RunDrawing({ id, wires, project, flow, isChosen, isWrong }: RunDrawingP
   const first = wires[0]?.points ?? [];
   const begin = first[0] ?? [0, 0];
   const last = first.at(-1) ?? begin;
-  // What is written on it stands over its last piece; of a short one before a rail, under the supply that it comes from.
   const isShort = run.to.kind === "rail" && run.from.kind === "supply";
-  const { x, y } = labelPlace(isShort, first);
+  const { x, y } = labelPlace(run, first);
   const path = lineOf(first);
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the sheet itself takes keys.
@@ -187,7 +186,7 @@ function RunDrawing({ id, wires, project, flow, isChosen, isWrong }: RunDrawingP
         {runWords(run).replace(/ \(.*\)/, "")}
       </text>
       {run.carries !== "ground" && !isShort && (
-        <text x={last[0] - 0.8} y={y + 4} textAnchor="end" className="fill-base-content number" fontSize={2.1}>
+        <text x={last[0] - 0.8} y={last[1] + 4} textAnchor="end" className="fill-base-content number" fontSize={2.1}>
           {amps(carried)}
         </text>
       )}
