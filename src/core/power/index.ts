@@ -28,6 +28,8 @@ export {
   type Concern,
   type Found,
   lookAt,
+  plugRoles,
+  plugTraps,
   plugWords,
   type RuleKind,
   review,

@@ -18,11 +18,12 @@ import { choosePower } from "@stores/powerView";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
 import { MeasureFields } from "./MeasureFields";
+import { PlugPicture } from "./PlugPicture";
 import { ThingHead } from "./ThingHead";
 import type { Flow } from "./useFlow";
 import { VoltField } from "./VoltField";
 
-const orders = plugOrders.map((order) => [order, plugWords[order]] as const);
+const orders = plugOrders.map((order) => [order, plugWords(order)] as const);
 
 export function RailFields({ project, railId }: { readonly project: Project; readonly railId: string }) {
   const rail = byId(project.rails, railId);
@@ -119,6 +120,7 @@ export function CardPowerFields({
   const draw = drawOf(card);
   const set = (part: Partial<CardPower>) => editForField(setCardPower(card.id, { ...power, ...part }));
   const { wires, rating } = card;
+  const board = byId(project.boards, joint.boardId);
   const at = flow.net.places.findIndex(({ kind, id }) => kind === "joint" && id === jointId);
   return (
     <div className="flex flex-col gap-2">
@@ -153,6 +155,11 @@ export function CardPowerFields({
         value={power.plug}
         choices={orders}
         onChoose={(plug: PlugOrder) => void set({ plug })}
+      />
+      <PlugPicture
+        plug={power.plug}
+        header={board.encoding.kind === "bus" ? null : (board.power ?? usualBoardPower).header}
+        wires={wires}
       />
       <VoltField
         label="Its signal counts as high from"

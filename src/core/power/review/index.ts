@@ -45,5 +45,5 @@ export function review(project: Project): readonly Found[] {
 }
 
 export { lookAt, type State, siemensOf } from "./look";
-export { plugWords } from "./polarity";
+export { plugRoles, plugTraps, plugWords } from "./polarity";
 export { amps, type Concern, volts, type WayOut, type Weight } from "./rule";
