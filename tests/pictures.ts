@@ -61,28 +61,6 @@ const pictures: readonly Picture[] = [
     },
   },
   {
-    name: "calibrate-check-night",
-    path: "/calibrate",
-    theme: "night",
-    jointId: "left-lid",
-    prepare: async (hands, page) => {
-      await hands.press("Check");
-      await hands.press("Begin the check B");
-      for (let reading = 1; reading <= 10; reading += 1) {
-        await hands.until(
-          (at) => document.querySelector("main")?.textContent?.includes(`Reading ${at} of 10: what`) ?? false,
-          String(reading),
-        );
-        // As on a servo whose horn has slipped, and whose gears have play.
-        const slipped = (await hands.readHorn(180)) + (reading <= 5 ? 2 : 4);
-        await page.keyboard.type(String(Math.round(slipped * 2) / 2));
-        await page.keyboard.press("Enter");
-      }
-      await page.mouse.move(500, 300);
-      await pause(900);
-    },
-  },
-  {
     name: "cards-day",
     path: "/cards?card=card-neck-nod",
     theme: "day",
@@ -224,6 +202,26 @@ const pictures: readonly Picture[] = [
       await page.click("#power-panel-course");
       await page.waitForSelector("[data-worst]");
       await pause(600);
+    },
+  },
+  {
+    name: "power-paper-day",
+    path: "/power",
+    theme: "day",
+    // The first sheet as it comes out of the printer.
+    take: async (_, page, path) => {
+      await page.evaluate(() => {
+        window.print = () => {};
+      });
+      await page.click("#power-panel-paper");
+      await page.locator("#power-panel ::-p-xpath(.//button[starts-with(., 'Print')])").click();
+      await page.waitForSelector("[data-ruler]");
+      await page.waitForFunction(() =>
+        [...document.querySelectorAll<HTMLImageElement>("img[data-sheet]")].every(({ complete }) => complete),
+      );
+      await page.emulateMediaType("print");
+      await page.setViewport({ width: 794, height: 1123 });
+      await page.screenshot({ path: path as `${string}.png` });
     },
   },
   {

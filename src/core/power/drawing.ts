@@ -43,14 +43,14 @@ export const rowMm = 7;
 const marginMm = 4;
 const supplyMm = { w: 31, h: 12.6 };
 const railW = 3;
-const servoW = 33;
-const boardW = 23;
+const servoW = 31;
+const boardW = 21;
 /** Before the servos: room for what is written on a run. */
 const gapMm = 26;
 /** Before what feeds others, of whose runs it is written above or below them. */
-const supplyGapMm = 10;
-const railGapMm = 6;
-const signalGapMm = 9;
+const supplyGapMm = 9;
+const railGapMm = 5;
+const signalGapMm = 7;
 /** Above a rail there is room for its name. */
 const railHeadMm = 4.5;
 /** Supply and ground lie so far apart. */
