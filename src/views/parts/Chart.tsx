@@ -48,7 +48,7 @@ export function LinesChart({ label, points, lines, xUnit, yUnit }: LineChartProp
   return (
     <figure aria-label={label} className="h-full min-h-52">
       <ResponsiveContainer>
-        <LineChart data={points as Record<string, number | null>[]} margin={{ top: 6, right: 20, bottom: 2, left: 6 }}>
+        <LineChart data={points as Record<string, number | null>[]} margin={{ top: 6, right: 28, bottom: 2, left: 6 }}>
           <CartesianGrid stroke="var(--color-base-300)" />
           <XAxis
             dataKey="x"
@@ -98,7 +98,7 @@ export function ColumnsChart({ label, columns, xUnit }: ColumnsChartProps) {
         <BarChart
           data={columns.map((one) => ({ ...one, shown: Math.max(one.count, 0.5) }))}
           barCategoryGap={1}
-          margin={{ top: 6, right: 20, bottom: 2, left: 6 }}
+          margin={{ top: 6, right: 28, bottom: 2, left: 6 }}
         >
           <CartesianGrid stroke="var(--color-base-300)" vertical={false} />
           <XAxis dataKey="x" tickFormatter={(x) => Number(x).toFixed(1)} minTickGap={28} {...axis} />
