@@ -47,8 +47,8 @@ test("while Owl wakes plays, every pulse on a pin is the count of the last frame
       await holdAll(page);
       await hands.press("Play");
     },
-    () => board.pulses.length >= 1000,
-    9000,
+    async () => board.pulses.length >= 1000 && (await hands.textOf("header")).includes("In your hands"),
+    12_000,
   );
   const group = channelGroupsOf(fern)[0];
   if (!group) throw new Error("Fern has no channels.");

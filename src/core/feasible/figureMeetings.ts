@@ -7,8 +7,7 @@ import {
   type Meeting,
   Meetings,
   meetingKey,
-  metWords,
-  partWords,
+  meetingWords,
   placeOf,
   type Standing,
   stand,
@@ -92,7 +91,7 @@ export function figureMeetings(
       toMs: (to + 1) * stepMs,
       asked: 0,
       possible: 0,
-      sentence: `${partWords(project, meeting.partId)} meets ${metWords(project, meeting.other)} at ${x}, ${y}, ${z} mm.`,
+      sentence: `${meetingWords(project, meeting)} at ${x}, ${y}, ${z} mm.`,
       mends,
     };
   });

@@ -7,7 +7,7 @@ export { type Frames, frameOfPlace, frameSize, isElsewhere, joinFrames, placeOfF
 export { withFreshIds } from "./freshIds";
 export { Inverse, type Reached } from "./inverse";
 export { type Gaze, lookAt } from "./lookAt";
-export { type Meeting, Meetings, type Met, meetingKey, metWords, partWords } from "./meeting";
+export { type Meeting, Meetings, type Met, meetingKey, meetingWords } from "./meeting";
 export { readMesh } from "./mesh/readMesh";
 export { mirroredParts } from "./mirror";
 export { assembleBench, figuresOnBench } from "./plainFigure";

@@ -2,7 +2,7 @@ import { type Figure, here, type Part, type Thing } from "@core/project";
 import type { Shape } from "@core/shapes";
 import { expect, test } from "vitest";
 import { assembled, figureOf, turning } from "./fixtures";
-import { Meetings, metWords } from "./meeting";
+import { Meetings, meetingWords } from "./meeting";
 import { setTargets, stand, standing } from "./stand";
 
 const link: Shape = { kind: "box", sizeMm: [10, 10, 90] };
@@ -33,7 +33,7 @@ function met(targets: Record<string, number>, things: readonly Thing[] = [], fig
   const project = { things, meshes: [], figures: [figure] };
   return new Meetings(project, assembly)
     .all(now)
-    .map(({ partId, other }) => `${partId} meets ${metWords(project, other)}`);
+    .map((meeting) => meetingWords(project, meeting));
 }
 
 test("an arm that stands free meets nothing; its neighbours touch by design", () => {
@@ -45,7 +45,7 @@ test("bent right round it meets itself, bent down the table, and what stands the
   expect(met({ "j-upper": 120, "j-fore": 50 })).toContain("hand meets the table");
   expect(met({ "j-upper": 100, "j-fore": 10 }, [pot])).toContain("fore meets Pot");
   expect(met({ "j-base": 90, "j-upper": 100, "j-fore": 10 }, [pot])).not.toContain("fore meets Pot");
-  expect(met({ "j-upper": 100, "j-fore": 10 }, [{ ...pot, kind: "zone" }])).toContain("fore meets Pot");
+  expect(met({ "j-upper": 100, "j-fore": 10 }, [{ ...pot, kind: "zone" }])).toContain("fore enters Pot");
   expect(met({ "j-upper": 100, "j-fore": 10 }, [{ ...pot, kind: "seen" }])).not.toContain("fore meets Pot");
 });
 

@@ -218,14 +218,19 @@ function isByTable(assembly: Assembly, groups: readonly number[], place: number)
   return group === tableGroup || hangsOn(assembly, groups, group) === tableGroup;
 }
 
-/** A figure's parts by what they are called, for sentences. */
-export function metWords(project: Pick<Project, "figures" | "things">, met: Met): string {
-  if (met.kind === "table") return "the table";
-  if (met.kind === "thing") return project.things.find(({ id }) => id === met.thingId)?.label ?? "something";
-  return partWords(project, met.partId);
+/** What meets what, as the beginning of a sentence: a zone is entered, anything else is met. */
+export function meetingWords(
+  project: Pick<Project, "figures" | "things">,
+  { partId, other }: Pick<Meeting, "partId" | "other">,
+): string {
+  const part = partWords(project, partId);
+  if (other.kind === "table") return `${part} meets the table`;
+  if (other.kind === "part") return `${part} meets ${partWords(project, other.partId)}`;
+  const thing = project.things.find(({ id }) => id === other.thingId);
+  return `${part} ${thing?.kind === "zone" ? "enters" : "meets"} ${thing?.label ?? "something"}`;
 }
 
-export function partWords({ figures }: Pick<Project, "figures">, partId: string): string {
+function partWords({ figures }: Pick<Project, "figures">, partId: string): string {
   for (const figure of figures as readonly Figure[])
     for (const part of figure.parts) if (part.id === partId) return part.label;
   return "a part";

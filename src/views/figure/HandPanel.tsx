@@ -1,4 +1,4 @@
-import { type Meeting, metWords, partWords, placeOfFrame } from "@core/figure";
+import { type Meeting, meetingWords, placeOfFrame } from "@core/figure";
 import { addPose, type Figure, type Project, setMayTouch } from "@core/project";
 import type { Vector } from "@core/shapes";
 import { edit, newId, useProject } from "@stores/document";
@@ -298,9 +298,7 @@ function MeetingList({ project, figure, meetings, hand }: MeetingListProps) {
     <ul className="flex flex-col gap-1" aria-label="What meets">
       {meetings.slice(0, 5).map(({ partId, other }) => (
         <li key={`${partId} ${JSON.stringify(other)}`} className="flex items-baseline gap-2 text-sm text-error">
-          <span className="grow">
-            {partWords(project, partId)} meets {metWords(project, other)}.
-          </span>
+          <span className="grow">{meetingWords(project, { partId, other })}.</span>
           {other.kind === "part" && (
             <button
               type="button"

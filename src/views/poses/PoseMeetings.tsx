@@ -1,4 +1,4 @@
-import { assembleBench, Meetings, metWords, partWords, stand, standing } from "@core/figure";
+import { assembleBench, Meetings, meetingWords, stand, standing } from "@core/figure";
 import type { Pose, Project } from "@core/project";
 import { useMemo } from "react";
 
@@ -21,9 +21,7 @@ export function PoseMeetings({ project, pose }: { readonly project: Project; rea
   return (
     <ul className="mt-1 text-sm text-error" aria-label="What meets in this pose">
       {met.map(({ partId, other }) => (
-        <li key={`${partId} ${JSON.stringify(other)}`}>
-          {partWords(project, partId)} meets {metWords(project, other)} in this pose.
-        </li>
+        <li key={`${partId} ${JSON.stringify(other)}`}>{meetingWords(project, { partId, other })} in this pose.</li>
       ))}
     </ul>
   );
