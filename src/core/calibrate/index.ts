@@ -41,7 +41,8 @@ export {
   stopsAfter,
   windowMargin,
 } from "./stopFinding";
-export { Survey, type SurveyAsk, type SurveyReport, type SurveySample } from "./survey";
+export { Survey, type SurveyAsk, type SurveyReport } from "./survey";
+export type { SurveySample } from "./surveyWay";
 export { type CountedSpeed, speedOfTaps } from "./turns";
 export { type LineError, lineError, readingSpreadDeg } from "./uncertainty";
 export { type CheckMend, type CheckVerdict, judgeCheck } from "./verdict";

@@ -1,3 +1,5 @@
+import { heldSteps, learnSteps, lineOf, type SurveySample, SurveyWay } from "./surveyWay";
+
 /**
  * The automatic run for a servo that can be read: goes to the middle, steps outward until the reading no longer follows, turns back at
  * once, does the same the other way, and then reads a row of places from below. It has no clock and no wire: each step is handed the time,
@@ -19,13 +21,6 @@ export interface Passed {
   readonly setPoint: number;
   /** What the board makes of that. */
   readonly sent: number;
-}
-
-export interface SurveySample {
-  /** What the servo was really sent. */
-  readonly setPoint: number;
-  readonly reading: number;
-  readonly currentMa: number;
 }
 
 export interface SurveyReport {
@@ -70,17 +65,6 @@ const blockedMs = 500;
 const longestLeavingMs = 10_000;
 const placeDwellMs = 350;
 const places = 9;
-/** A reading that does not follow for this many steps is at a stop. */
-const heldSteps = 3;
-/** No servo sticks for more steps than this and is still of use. */
-const mostSticking = 4;
-/** Following by less than this share of what it did before counts as not following. */
-const leastShare = 0.4;
-/** So many steps are needed to know how it follows. */
-const learnSteps = 5;
-/** Standing still it draws little; this much more, twice in a row, is a servo that presses. */
-const pressingFactor = 3;
-const pressingMa = 50;
 const silentMs = 600;
 /** More than this between two steps counts as this much. */
 const longestStepMs = 50;
@@ -113,7 +97,7 @@ export class Survey {
   #noise = 0.5;
   readonly #outward: SurveySample[] = [];
   /** Samples of the way that is being searched. */
-  #way: SurveySample[] = [];
+  #way: SurveyWay;
   readonly #places: SurveySample[] = [];
   #low: Stop | null = null;
   #high: Stop | null = null;
@@ -121,6 +105,7 @@ export class Survey {
   /** `from` is the set point at which the servo stands now. */
   constructor(ask: SurveyAsk, from: number) {
     this.#ask = ask;
+    this.#way = new SurveyWay(ask.step, Number.NaN);
     this.#setPoint = from;
     this.#goal = ask.centre;
   }
@@ -260,7 +245,7 @@ export class Survey {
 
   /** By how much the mean of a reading may differ from the one before and still be at rest. */
   #stillUpTo(): number {
-    const gain = this.#outward.length >= learnSteps ? Math.abs(this.#gain(this.#outward)) : 0;
+    const gain = this.#outward.length >= learnSteps ? Math.abs(lineOf(this.#outward).slope) : 0;
     return Math.max(this.#noise, restShare * gain * this.#ask.step);
   }
 
@@ -269,12 +254,12 @@ export class Survey {
       case "centre":
         this.#restMa = sample.currentMa;
         this.#phase = "upper";
-        this.#way = [];
+        this.#way = new SurveyWay(this.#ask.step, this.#restMa);
         return;
       case "upper":
       case "lower":
         this.#outward.push(sample);
-        this.#way.push(sample);
+        this.#way.add(sample);
         this.#outwardOn(this.#phase === "upper" ? 1 : -1);
         return;
       case "reading":
@@ -286,13 +271,9 @@ export class Survey {
 
   #outwardOn(way: 1 | -1): void {
     const { window, step } = this.#ask;
-    const isHeld = this.#isHeld() || this.#isPressing();
+    const isHeld = this.#way.isHeld || this.#way.isPressing;
     const bound = way > 0 ? window.high : window.low;
-    // On a coarse board some steps outward are one and the same signal.
-    const reach = Math.abs((this.#way.at(-1)?.setPoint ?? 0) - (this.#way[0]?.setPoint ?? 0));
-    const isDumb =
-      this.#way.length >= learnSteps + heldSteps && reach >= learnSteps * step && this.#gain(this.#way) === 0;
-    if (!isHeld && isDumb) {
+    if (!isHeld && this.#way.isDumb) {
       this.end("The reading does not change while the servo turns. Is the feedback wired to this channel?");
       return;
     }
@@ -303,9 +284,9 @@ export class Survey {
       this.#setPoint = this.#goal;
       return;
     }
-    const stop: Stop = isHeld ? { setPoint: this.#stopOf(way), isFree: false } : { setPoint: bound, isFree: true };
+    const stop: Stop = isHeld ? { setPoint: this.#way.stop(way), isFree: false } : { setPoint: bound, isFree: true };
     this.#goal = this.#ask.centre;
-    this.#way = [];
+    this.#way = new SurveyWay(this.#ask.step, this.#restMa);
     if (way > 0) {
       this.#high = stop;
       this.#phase = "lower";
@@ -314,64 +295,6 @@ export class Survey {
       this.#phase = "reading";
       this.#goal = this.#runUp();
     }
-  }
-
-  /** Whether the last steps moved the reading by much less than the steps before them did. */
-  #isHeld(): boolean {
-    const way = this.#way;
-    const steps = this.#stepsToBelieve();
-    if (way.length < learnSteps + steps) return false;
-    const before = way.slice(-(steps + 2 * learnSteps), -steps);
-    const last = way.slice(-steps - 1);
-    const expected = Math.abs(this.#gain(before) * ((last.at(-1)?.setPoint ?? 0) - (last[0]?.setPoint ?? 0)));
-    const seen = Math.abs((last.at(-1)?.reading ?? 0) - (last[0]?.reading ?? 0));
-    return expected > 0 && seen < leastShare * expected;
-  }
-
-  /**
-   * How many steps must not have moved it before it is held: more for a servo that was seen to stick for some steps and then to go on,
-   * and more where a current is read and says that it does not press.
-   */
-  #stepsToBelieve(): number {
-    const way = this.#way;
-    const perStep = Math.abs(this.#gain(way) * this.#ask.step);
-    let [longest, running] = [0, 0];
-    // What goes on now is not yet known to be a sticking: only what it came loose from counts.
-    for (let at = 1; at < way.length; at += 1) {
-      const moved = Math.abs((way[at] as SurveySample).reading - (way[at - 1] as SurveySample).reading);
-      if (moved < leastShare * perStep) running += 1;
-      else {
-        longest = Math.max(longest, running);
-        running = 0;
-      }
-    }
-    const saysIdle = (way.at(-1)?.currentMa ?? 0) > 0 && !this.#isPressing();
-    return heldSteps + Math.min(longest, mostSticking) + (saysIdle ? heldSteps : 0);
-  }
-
-  /** Whether it drew much more at the last two places than it does where it follows. */
-  #isPressing(): boolean {
-    if (this.#way.length < learnSteps + heldSteps) return false;
-    const usualMa = Math.max(this.#restMa, ...this.#way.slice(1, learnSteps).map((one) => one.currentMa));
-    return this.#way.slice(-2).every((one) => one.currentMa > pressingFactor * usualMa + pressingMa);
-  }
-
-  /** Change of reading per set point over some samples: the slope of the line that lies nearest to them. */
-  #gain(samples: readonly SurveySample[]): number {
-    return lineOf(samples).slope;
-  }
-
-  /** Where the line of what still followed meets the reading at which it was held: finer than a step. */
-  #stopOf(way: 1 | -1): number {
-    const steps = this.#isHeld() ? this.#stepsToBelieve() : heldSteps;
-    const held = this.#way.slice(-steps + 1);
-    const followed = this.#way.slice(-(steps + 1 + 2 * learnSteps), -steps - 1);
-    const { slope, intercept } = lineOf(followed);
-    const level = held.reduce((sum, one) => sum + one.reading, 0) / held.length;
-    const met = (level - intercept) / slope;
-    const last = this.#way.at(-1)?.setPoint ?? met;
-    const inside = (followed.at(-1) as SurveySample).setPoint;
-    return way > 0 ? Math.max(inside, Math.min(last, met)) : Math.min(inside, Math.max(last, met));
   }
 
   /** Well back from where it stands, towards the middle. */
@@ -400,14 +323,4 @@ export class Survey {
     }
     this.#leave("done", this.#ask.centre);
   }
-}
-
-function lineOf(samples: readonly SurveySample[]): { slope: number; intercept: number } {
-  const count = Math.max(samples.length, 1);
-  const meanX = samples.reduce((sum, one) => sum + one.setPoint, 0) / count;
-  const meanY = samples.reduce((sum, one) => sum + one.reading, 0) / count;
-  const spread = samples.reduce((sum, one) => sum + (one.setPoint - meanX) ** 2, 0);
-  const shared = samples.reduce((sum, one) => sum + (one.setPoint - meanX) * (one.reading - meanY), 0);
-  const slope = spread > 0 ? shared / spread : 0;
-  return { slope, intercept: meanY - slope * meanX };
 }
