@@ -1,5 +1,5 @@
 import type { Outcome, PowerCourse } from "@core/power";
-import { routinesWithin } from "@core/project";
+import { type Project, routinesWithin } from "@core/project";
 import type { PowerNews, PowerOrder } from "@worker/powerWorker";
 import { useEffect, useState } from "react";
 import { useProject } from "./document";
@@ -9,6 +9,8 @@ import { takesNow, useTakes } from "./takes";
 const afterMs = 150;
 
 export interface CourseState {
+  /** What it was worked out for: the one on the bench may have changed since, and names in the result are of this one. */
+  readonly project: Project | null;
   readonly course: PowerCourse | null;
   readonly outcomes: readonly Outcome[];
   readonly isBusy: boolean;
@@ -18,7 +20,7 @@ export interface CourseState {
 export function usePowerCourse(routineId: string | null, charge: number): CourseState {
   const project = useProject((current) => current);
   const takes = useTakes();
-  const [state, setState] = useState<CourseState>({ course: null, outcomes: [], isBusy: false });
+  const [state, setState] = useState<CourseState>({ project: null, course: null, outcomes: [], isBusy: false });
   // biome-ignore lint/correctness/useExhaustiveDependencies: samples that arrive change what is seen as well.
   useEffect(() => {
     if (routineId === null) return;
@@ -27,7 +29,7 @@ export function usePowerCourse(routineId: string | null, charge: number): Course
     const timer = setTimeout(() => {
       worker = new Worker(new URL("../worker/powerWorker.ts", import.meta.url), { type: "module" });
       worker.onmessage = ({ data: { course, outcomes } }: MessageEvent<PowerNews>) =>
-        setState({ course, outcomes, isBusy: false });
+        setState({ project, course, outcomes, isBusy: false });
       worker.onerror = () => setState((before) => ({ ...before, isBusy: false }));
       worker.postMessage({
         ask: 0,

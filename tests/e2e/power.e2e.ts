@@ -81,6 +81,30 @@ test("the two faults of the greenhouse are found and explained; over time the bo
   ]);
 });
 
+test("a supply that is undone while its currents are looked at takes nothing with it", async () => {
+  const hands = handsOn(page);
+  await tab("things");
+  await page.select("select[aria-label='Add a supply']", "adapter");
+  await tab("course");
+  await until(
+    () => hands.textOf("[data-worst]"),
+    (words) => words.toLowerCase().includes("mains adapter"),
+  );
+  for (let rounds = 0; rounds < 4; rounds += 1) {
+    await page.keyboard.down("Control");
+    await page.keyboard.press(rounds % 2 === 0 ? "z" : "y");
+    await page.keyboard.up("Control");
+  }
+  await page.keyboard.down("Control");
+  await page.keyboard.press("z");
+  await page.keyboard.up("Control");
+  await until(
+    () => hands.textOf("[data-worst]"),
+    (words) => !words.toLowerCase().includes("mains adapter"),
+  );
+  expect(complaints).toEqual([]);
+});
+
 test("pressing a wire in the drawing says what it carries, and shows its fields; the case that is shown changes the numbers", async () => {
   const hands = handsOn(page);
   await page.click("[data-run=run-vent-crank] text");

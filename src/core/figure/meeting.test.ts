@@ -31,9 +31,7 @@ function met(targets: Record<string, number>, things: readonly Thing[] = [], fig
   setTargets(now, targets);
   stand(now);
   const project = { things, meshes: [], figures: [figure] };
-  return new Meetings(project, assembly)
-    .all(now)
-    .map((meeting) => meetingWords(project, meeting));
+  return new Meetings(project, assembly).all(now).map((meeting) => meetingWords(project, meeting));
 }
 
 test("an arm that stands free meets nothing; its neighbours touch by design", () => {

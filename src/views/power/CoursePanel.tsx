@@ -14,9 +14,9 @@ interface CoursePanelProps {
 }
 
 /** What a routine asks of the wiring over its time, and what would ask less. */
-export function CoursePanel({ project, routine, state: { course, outcomes, isBusy } }: CoursePanelProps) {
+export function CoursePanel({ project: now, routine, state: { project, course, outcomes, isBusy } }: CoursePanelProps) {
   const charge = usePowerView((view) => view.charge);
-  const hasBattery = project.supplies.some(({ gives }) => gives.kind === "battery");
+  const hasBattery = now.supplies.some(({ gives }) => gives.kind === "battery");
   if (!routine) return <p className="caption">A routine is needed to see currents over time: make one at Routine.</p>;
   return (
     <div className="flex flex-col gap-3">
@@ -24,7 +24,7 @@ export function CoursePanel({ project, routine, state: { course, outcomes, isBus
         <ChoiceField
           label="Routine"
           value={routine.id}
-          choices={project.routines.map(({ id, name }) => [id, name] as const)}
+          choices={now.routines.map(({ id, name }) => [id, name] as const)}
           onChoose={(routineId) => powerView.setState({ routineId })}
         />
         {hasBattery && (
@@ -41,7 +41,7 @@ export function CoursePanel({ project, routine, state: { course, outcomes, isBus
         )}
       </div>
       {isBusy && <p className="caption">Working it out…</p>}
-      {course && (
+      {project && course && (
         <>
           <div className="h-56 shrink-0">
             <Suspense>
