@@ -92,6 +92,8 @@ test("a continuous servo without a mouse: where it rests, and how fast it turns 
       /what does it do|It rests/.test(document.querySelector("main [role=status]")?.textContent ?? ""),
     );
     if ((await statusOf(page)).startsWith("It rests")) break;
+    // What it did before has to run out first: who looks at once takes that for an answer.
+    await pause(300);
     const way = await creeps(page);
     await page.keyboard.press(way > 0 ? "j" : way < 0 ? "l" : "k");
   }

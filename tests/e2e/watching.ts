@@ -1,5 +1,5 @@
 import type { Page } from "puppeteer-core";
-import { insist } from "./waiting";
+import { insist, pause } from "./waiting";
 
 /**
  * Keeps an eye on the horn, as a person does: where it rests while the tool says that it stands ready, and where it is when the step is over.
@@ -47,11 +47,12 @@ export async function answerStep(page: Page): Promise<void> {
     if (isSeen && Number.isFinite(turned)) {
       // A key that comes right at the end of a step is taken for one that bounced: whoever sees that nothing happened presses again.
       const before = await statusOf(page);
-      return insist(
-        () => page.keyboard.press(Math.abs(turned) > 0.3 ? "j" : "k"),
-        async () => (await statusOf(page)) !== before,
-        300,
-      );
+      // What it says changes by itself as well, when a step is over: so it is looked at a while after the key.
+      for (let presses = 0; presses < 10 && (await statusOf(page)) === before; presses += 1) {
+        await page.keyboard.press(Math.abs(turned) > 0.3 ? "j" : "k");
+        await pause(300);
+      }
+      return;
     }
     await page.keyboard.press("r");
   }
