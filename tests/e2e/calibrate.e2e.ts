@@ -2,6 +2,7 @@ import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
+import { until } from "./waiting";
 import { answerStep, keepWatching, statusOf } from "./watching";
 
 let browser: Browser;
@@ -104,4 +105,24 @@ test("five points, one of them a slip: it is pointed out, taken again, and the c
   await hands.press("Save on the card");
   await hands.until(() => document.querySelector("main")?.textContent?.includes("5 points, 1") ?? false);
   expect(complaints).toEqual([]);
+});
+
+test("an answer that contradicts those before it is said to, and looked at again; it had left the search on its way for ever", async () => {
+  const hands = handsOn(page);
+  await page.goto(`${inject("baseUrl")}/calibrate`);
+  await page.waitForSelector("[role=listbox] [role=option]");
+  await hands.select("vent-crank");
+  await hands.until(() => document.querySelector("main")?.textContent?.includes("Find where it rests") ?? false);
+  await page.keyboard.press("b");
+  const says = (words: RegExp) => until(status, (text) => words.test(text));
+  // One way, the other, at rest, and beyond its rest the wrong way.
+  for (const key of ["j", "l", "k", "j", "l"] as const) {
+    await says(/what does it do/);
+    const before = await status();
+    await page.keyboard.press(key);
+    if ((await until(status, (text) => text !== before)).includes("does not fit")) break;
+  }
+  await says(/does not fit/);
+  await page.keyboard.press("z");
+  await says(/what does it do/);
 });

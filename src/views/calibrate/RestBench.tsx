@@ -60,7 +60,10 @@ export function RestBench({ bench, card }: RestBenchProps) {
   const rest = search && restOf(search);
   const known = spinKnown(card);
   const send = (setPoint: number) => command({ kind: "setPoint", jointId: joint.id, setPoint });
+  /** The last answer did not fit those before it: the servo stands at its neutral, and no answer counts before it is looked at again. */
+  const [isRefused, setIsRefused] = useState(false);
   const keep = (next: RestDraft | null) => {
+    setIsRefused(false);
     setDraft(next);
     keepDraft(place, next);
   };
@@ -81,11 +84,12 @@ export function RestBench({ bench, card }: RestBenchProps) {
     if (first) show(first);
   };
   const tell = (seen: Turning) => {
-    if (!draft || !isSearching || !isDriven || !isThere) return;
+    if (!draft || !isSearching || !isDriven || !isThere || isRefused) return;
     const answers = [...draft.answers, seen];
     const next = restSearchAfter(draft.ask, answers);
     if (!next.ok) {
       notify(next.problem, "warning");
+      setIsRefused(true);
       send(onGrid(draft.ask.grid, known.neutral));
       return;
     }
@@ -94,7 +98,14 @@ export function RestBench({ bench, card }: RestBenchProps) {
   };
   /** The last answer was a slip: what it was given to is sent again. */
   const takeBack = () => {
-    if (!draft || draft.answers.length === 0 || !isDriven) return;
+    if (!draft || !isDriven) return;
+    if (isRefused && search) {
+      // The one that was refused is the last one: it is looked at again.
+      send(search.probe);
+      setIsRefused(false);
+      return;
+    }
+    if (draft.answers.length === 0) return;
     const before = { ...draft, answers: draft.answers.slice(0, -1) };
     const shown = searchOf(before);
     if (shown) send(shown.probe);
@@ -150,7 +161,13 @@ export function RestBench({ bench, card }: RestBenchProps) {
         <>
           <p className="heading" role="status">
             {looking[search.kind]}, answer {search.steps + 1}:{" "}
-            {!isDriven ? "interrupted, the servo is safe." : isThere ? "what does it do?" : "on its way…"}
+            {!isDriven
+              ? "interrupted, the servo is safe."
+              : isRefused
+                ? "that does not fit what was seen before. Z looks again, and Z once more at the one before."
+                : isThere
+                  ? "what does it do?"
+                  : "on its way…"}
           </p>
           <p data-readout="rest">
             <SetPointWords bench={bench} value={search.probe} />
@@ -163,7 +180,7 @@ export function RestBench({ bench, card }: RestBenchProps) {
               <button
                 type="button"
                 className="btn btn-ghost btn-sm col-span-2"
-                disabled={search.steps === 0}
+                disabled={search.steps === 0 && !isRefused}
                 onClick={takeBack}
               >
                 Take the last one back <kbd>Z</kbd>
