@@ -2,21 +2,21 @@ import node from "@astrojs/node";
 import react from "@astrojs/react";
 import tailwindcss from "@tailwindcss/vite";
 import { defineConfig } from "astro/config";
-import { layerAliases } from "./layers.mjs";
+import { chunks } from "./chunks.mjs";
+import { loadsQuietly, siteAliases } from "./layers.mjs";
 import { offline } from "./offline.mjs";
 import { serving } from "./serving.mjs";
 
-/** Loading a module of core does nothing but define what it gives: so a page gets of a folder only what it uses, and none of the packages behind the rest. */
-const rollupOptions = { treeshake: { moduleSideEffects: (id) => !/\/src\/core\//.test(id) } };
+const rollupOptions = { treeshake: { moduleSideEffects: (id) => !loadsQuietly(id) } };
 
 export default defineConfig({
   output: "static",
   adapter: node({ mode: "middleware" }),
-  integrations: [react(), offline(), serving()],
+  integrations: [react(), chunks(), offline(), serving()],
   devToolbar: { enabled: false },
   vite: {
     plugins: [tailwindcss()],
-    resolve: { alias: layerAliases },
+    resolve: { alias: siteAliases },
     worker: { format: "es", rollupOptions },
     build: { target: "es2022", rollupOptions },
   },

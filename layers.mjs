@@ -10,3 +10,9 @@ export const layerAliases = {
   "@stores": layer("stores"),
   "@views": layer("views"),
 };
+
+/** For the site: the layers, and the build of Dexie that is made for browsers of today. */
+export const siteAliases = { ...layerAliases, dexie: "dexie/dist/modern/dexie.min.mjs" };
+
+/** Loading a module of core does nothing but define what it gives: so a page gets of a folder only what it uses, and none of the packages behind the rest. */
+export const loadsQuietly = (id) => /\/src\/core\//.test(id);

@@ -19,7 +19,7 @@ const marginPx = 140;
  * The words that a mouse sees by resting on something (its `title`), for those who have none: they come where the keyboard's
  * focus rests, and under a finger that rests. One for the page, so that no control has to think of it.
  */
-export default function Hints() {
+export function Hints() {
   const [hint, setHint] = useState<Hint | null>(null);
   const timer = useRef(0);
   useEffect(() => {

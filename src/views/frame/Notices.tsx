@@ -3,7 +3,7 @@ import { X } from "lucide-react";
 import { useStore } from "zustand";
 
 /** Sentences that belong to no field, for a while: over the trace, where they cover nothing that could be pressed. */
-export default function Notices() {
+export function Notices() {
   const notices = useStore(noticeStore);
   return (
     <div className="pointer-events-none fixed right-3 bottom-2 left-[14.2rem] z-40 flex gap-2" aria-live="polite">

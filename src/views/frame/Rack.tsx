@@ -17,7 +17,7 @@ const AddJoint = lazy(() => import("../wiring/AddJoint"));
 const JointWiring = lazy(() => import("../wiring/JointWiring"));
 
 /** Every joint of the project as a small gauge. The selected one is what every station is about. */
-export default function Rack() {
+export function Rack() {
   return (
     <Opened>
       <RackList />

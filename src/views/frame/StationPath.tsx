@@ -6,7 +6,7 @@ import { Opened } from "../parts/Opened";
 import { type StationId, stations } from "../stations";
 
 /** The stations as places along a path: where work was done, where one stands, what is still empty. */
-export default function StationPath() {
+export function StationPath() {
   return (
     <Opened>
       <Path />

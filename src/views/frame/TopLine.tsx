@@ -19,7 +19,7 @@ const Gifts = lazy(() => import("./Gifts"));
 const RemoteWords = lazy(() => import("./RemoteWords"));
 
 /** Project, link, who has control, undo and redo, and the one loud control. */
-export default function TopLine() {
+export function TopLine() {
   return (
     <div className="flex h-full items-center gap-2 px-3 xl:gap-3">
       <a

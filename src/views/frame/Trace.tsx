@@ -10,7 +10,7 @@ import { LiveText } from "../parts/LiveText";
 import { Opened } from "../parts/Opened";
 
 /** A ribbon that draws, to scale, the pulses now leaving the gate for the selected joint. */
-export default function Trace() {
+export function Trace() {
   return (
     <Opened>
       <SelectedTrace />

@@ -1,0 +1,67 @@
+import { useProject } from "@stores/document";
+import { onGhost } from "@stores/ghost";
+import { onLive, pace } from "@stores/live";
+import { useEffect, useRef } from "react";
+import { frontal } from "./camera";
+import { actualOf, ghostOrActual, restOf } from "./liveTargets";
+import { Painting } from "./painting";
+import { useScene } from "./useScene";
+
+export interface FigurePictureProps {
+  readonly className?: string;
+  /** Shows joints where the ghost has them, where there is one: a moment of a routine that does not play. */
+  readonly showsGhost?: boolean;
+}
+
+/** The picture itself: a canvas for each part that turns, placed anew as the servos turn. */
+export default function PaintedFigures({ className, showsGhost = false }: FigurePictureProps) {
+  const scene = useScene();
+  const name = useProject((project) => project.name);
+  const box = useRef<HTMLDivElement>(null);
+  const table = useRef<HTMLDivElement>(null);
+  const isEmpty = scene.assembly.parts.length === 0 && scene.things.length === 0;
+  useEffect(() => {
+    const element = box.current;
+    if (!element || isEmpty) return;
+    const canvases: HTMLCanvasElement[] = [];
+    const travelOf = (joint: number): readonly [number, number] => {
+      const axis = scene.joints[joint]?.axis;
+      return axis?.kind === "angle" ? [axis.travel.low, axis.travel.high] : [0, 4 * 360];
+    };
+    const painting = new Painting(scene.assembly, scene.things, scene.meshOf, frontal, travelOf, () => {
+      const canvas = document.createElement("canvas");
+      canvas.className = "pointer-events-none absolute";
+      element.append(canvas);
+      canvases.push(canvas);
+      return canvas;
+    });
+    const rests = scene.joints.map(restOf);
+    const whereIs = showsGhost ? ghostOrActual : actualOf;
+    const show = () =>
+      void painting.show((joint) => {
+        const one = scene.joints[joint];
+        return one ? whereIs(one) : 0;
+      });
+    const observer = new ResizeObserver(() => {
+      painting.fit(element.clientWidth, element.clientHeight, rests);
+      if (table.current) table.current.style.top = `${(painting.horizonShare * 100).toFixed(1)}%`;
+      show();
+    });
+    observer.observe(element);
+    const stops = [onLive(show, pace.picture), onGhost(show), () => observer.disconnect()];
+    return () => {
+      for (const stop of stops) stop();
+      for (const canvas of canvases) canvas.remove();
+    };
+  }, [scene, showsGhost, isEmpty]);
+  return (
+    <div
+      ref={box}
+      className={`relative overflow-hidden bg-scene-sky ${className ?? ""}`}
+      role="img"
+      aria-label={isEmpty ? "An empty table" : `What stands on the bench of ${name}`}
+    >
+      <div ref={table} className="absolute inset-x-0 top-3/4 bottom-0 border-scene-edge border-t-4 bg-scene-table" />
+    </div>
+  );
+}
