@@ -210,6 +210,12 @@ test("a straight move that would meet the pot is found, mended and played", asyn
   expect(await meets?.evaluate((one) => one.textContent)).toMatch(/meets Pot at \d+, −?-?\d+, \d+ mm/);
   await page.locator("[data-finding=meeting] button ::-p-text(Lead it round by)").click();
   await page.waitForFunction(() => document.querySelector("[data-finding=meeting]") === null);
+  await page.locator("[role=tab] ::-p-text(Steps)").click();
+  await page.locator("ol[aria-label=Steps] li:nth-child(2) button").click();
+  await hands.choose("It points", "at its tilt, like a full cup");
+  await page.waitForFunction(() =>
+    document.querySelector("ol[aria-label=Steps]")?.textContent?.includes("round, tilt kept"),
+  );
   await page.keyboard.press("p");
   await hands.untilRack("turntable", "routine");
 });

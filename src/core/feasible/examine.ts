@@ -3,7 +3,8 @@ import { jointDegOf } from "@core/rig";
 import { type Score, sampleTrack } from "@core/routine";
 import { SimServo, truthOf } from "@core/sim";
 import { type SupplyCurrent, supplyCurrents } from "./current";
-import { figureMeetings, strayFindings } from "./figureMeetings";
+import { figureMeetings } from "./figureMeetings";
+import { wayFindings } from "./figureWays";
 import { figureWeights } from "./figureWeights";
 import type { Finding } from "./finding";
 import { JointLook } from "./jointLook";
@@ -44,7 +45,7 @@ export function examine(project: Project, score: Score, { hasGhost = true, speed
   }
   const currents = supplyCurrents(project, score, speed, asked);
   findings.push(...meetings(project, score, motors, asked, length), ...overloads(score, motors, asked, currents));
-  findings.push(...strayFindings(project, score), ...figureMeetings(project, score, motors, asked, length));
+  findings.push(...wayFindings(project, score), ...figureMeetings(project, score, motors, asked, length));
   findings.push(...figureWeights(project, score, motors, asked, length));
   findings.sort((a, b) => a.fromMs - b.fromMs);
   return { findings, currents, ghosts, stepMs };

@@ -15,7 +15,7 @@ import {
 } from "@core/figure";
 import type { Project, Tip } from "@core/project";
 import type { Score } from "@core/routine";
-import type { StepOf } from "@core/steps";
+import type { StepOf, TipWay } from "@core/steps";
 import type { Finding } from "./finding";
 import type { Mend } from "./mend";
 import type { Motor } from "./motors";
@@ -135,7 +135,7 @@ class Trial {
         else if (this.#passes(from, length, (one) => (one === joint ? length : 0)))
           mends.push({ kind: "goesLast", stepId: step.id, jointId, label, delayMs });
       }
-    const round = this.#roundWay(from, to);
+    const round = this.#roundWay(from, to, step.path?.pointing);
     if (round) mends.push({ kind: "roundBy", stepId: step.id, ...round });
     return mends;
   }
@@ -167,6 +167,7 @@ class Trial {
   #roundWay(
     from: number,
     to: number,
+    pointing: TipWay["pointing"],
   ): { readonly tipId: string; readonly viaMm: readonly [number, number, number] } | null {
     const { assembly } = this.#now;
     const tip = this.#tipOf();
@@ -192,8 +193,13 @@ class Trial {
       const viaMm = [0, 1, 2].map(
         (row) => ((a[row] as number) + (b[row] as number)) / 2 + (row === 2 ? liftMm : 0),
       ) as [number, number, number];
-      const way = led(assembly, tip, free, begin, end, viaMm);
-      if (way.offMm === 0 && this.#passesAlong(way, begin, end))
+      const way = led(assembly, tip, free, begin, end, viaMm, pointing);
+      if (
+        way.strays.offMm === 0 &&
+        way.leaps.byDeg === 0 &&
+        way.leans.offDeg === 0 &&
+        this.#passesAlong(way, begin, end)
+      )
         return { tipId: tip.id, viaMm: viaMm.map((value) => Math.round(value)) as [number, number, number] };
     }
     return null;
@@ -224,29 +230,4 @@ class Trial {
     }
     return best?.tip ?? null;
   }
-}
-
-/** Ways of tips that cannot be passed as they are. */
-export function strayFindings(project: Project, score: Score): Finding[] {
-  return score.strays.map(({ stepId, fromMs, toMs, led: way }): Finding => {
-    const step = score.routine.steps.find(({ id }) => id === stepId);
-    const tipId = step?.kind === "move" ? (step.path?.tipId ?? "") : "";
-    const tip = project.figures.flatMap(({ tips }) => tips).find(({ id }) => id === tipId);
-    const anyWay: Mend = { kind: "anyWay", stepId };
-    const base = { kind: "way", jointId: null, stepId, fromMs, toMs, possible: 0 } as const;
-    if (!way || !tip)
-      return {
-        ...base,
-        asked: 0,
-        sentence: "The tip that is to be led is not there any more. It goes any way.",
-        mends: [anyWay],
-      };
-    const [x = 0, y = 0, z = 0] = way.worstMm.map((value) => Math.round(value));
-    return {
-      ...base,
-      asked: way.offMm,
-      sentence: `${tip.label} cannot pass ${Math.round(way.worstShare * 100)} % of its way: it stays ${way.offMm.toFixed(0)} mm beside it, at ${x}, ${y}, ${z} mm.`,
-      mends: [{ kind: "roundBy", stepId, tipId, viaMm: [x, y, z] }, anyWay],
-    };
-  });
 }

@@ -1,4 +1,4 @@
-import { changeStep, type Edit, type Routine, setPoseTarget } from "@core/project";
+import { changeStep, type Edit, type Pose, type Routine, setPoseTarget, setPoseTargets } from "@core/project";
 import type { StepOf } from "@core/steps";
 import { mendKind, seconds } from "./mendKind";
 
@@ -89,12 +89,35 @@ export const moveMends = {
     edit: (routine, mend) =>
       ofMove(routine, mend, "way", (step) => ({
         ...step,
-        path: { tipId: mend.tipId, viaMm: mend.viaMm, mmPerS: step.path?.mmPerS ?? null },
+        path: { mmPerS: null, ...step.path, tipId: mend.tipId, viaMm: mend.viaMm },
       })),
+  }),
+  /** Keeps only to how a tip rises over the level on its way. */
+  keepsTilt: mendKind<OfStep>({
+    words: () => "Let it keep its tilt alone",
+    edit: (routine, mend) =>
+      ofMove(routine, mend, "way", (step) =>
+        step.path ? { ...step, path: { ...step.path, pointing: "tilt" } } : step,
+      ),
+  }),
+  /** Leaves open how a tip points on its way. */
+  pointsFreely: mendKind<OfStep>({
+    words: () => "Let it point as it comes",
+    edit: (routine, mend) =>
+      ofMove(routine, mend, "way", ({ path, ...step }) => {
+        if (!path) return step;
+        const { pointing: _, ...way } = path;
+        return { ...step, path: way };
+      }),
   }),
   anyWay: mendKind<OfStep>({
     words: () => "Let it go any way",
     edit: (routine, mend) => ofMove(routine, mend, "way", ({ path: _, ...step }) => step),
+  }),
+  /** Gives a pose the stance in which a led tip comes to the same place. */
+  arrivesAs: mendKind<{ readonly poseId: string; readonly poseName: string; readonly targets: Pose["targets"] }>({
+    words: ({ poseName }) => `Let ${poseName} have the stance in which it arrives`,
+    edit: (_, { poseId, targets }) => setPoseTargets("Edit pose", new Map([[poseId, targets]])),
   }),
   /** Changes where a pose has a joint. */
   poseTarget: mendKind<{ readonly poseId: string; readonly jointId: string; readonly target: number }>({

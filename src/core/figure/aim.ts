@@ -3,11 +3,17 @@ import type { Vector } from "@core/shapes";
 /**
  * Where a tip is wanted.
  *
- * `atMm` alone leaves it to point as it likes; `along` says where its x points besides, and `up` where its z does. `lookAt` has it look at a place, wherever it
- * stands itself.
+ * `atMm` alone leaves it to point as it likes; `along` says where its x points besides, and `up` where its z does; `tiltDeg` only by how much its x rises over the
+ * level, whatever it turns to (and counts where there is no `along`). `lookAt` has it look at a place, wherever it stands itself.
  */
 export type Aim =
-  | { readonly kind: "place"; readonly atMm: Vector; readonly along: Vector | null; readonly up: Vector | null }
+  | {
+      readonly kind: "place";
+      readonly atMm: Vector;
+      readonly along: Vector | null;
+      readonly up: Vector | null;
+      readonly tiltDeg?: number;
+    }
   | { readonly kind: "lookAt"; readonly atMm: Vector };
 
 /** Near enough to be called reached: a tenth of what a hobby servo can be told. */
@@ -16,7 +22,9 @@ export const nearDeg = 0.02;
 /** A wrong direction of one radian weighs as much as this way: about the length of a hand. */
 export const mmPerUnit = 100;
 
-/** What is wrong of a tip, in mm: its place in rows 0 to 2, then its x and its z, or its look. Gives how many rows there are. */
+const rad = Math.PI / 180;
+
+/** What is wrong of a tip, in mm: its place in rows 0 to 2, then its x (or how it rises) and its z, or its look. Gives how many rows there are. */
 export function errorsOf(aim: Aim, tip: Float64Array, out: Float64Array): number {
   const [x, y, z] = aim.atMm;
   const [dx, dy, dz] = [x - (tip[9] as number), y - (tip[10] as number), z - (tip[11] as number)];
@@ -35,6 +43,10 @@ export function errorsOf(aim: Aim, tip: Float64Array, out: Float64Array): number
     for (let row = 0; row < 3; row += 1)
       out[rows + row] = mmPerUnit * ((aim.along[row] as number) - (tip[3 * row] as number));
     rows += 3;
+  } else if (aim.tiltDeg !== undefined) {
+    out[rows] = mmPerUnit * (Math.sin(aim.tiltDeg * rad) - (tip[6] as number));
+    out[rows + 1] = mmPerUnit * (Math.cos(aim.tiltDeg * rad) - levelOf(tip));
+    rows += 2;
   }
   if (aim.up) {
     for (let row = 0; row < 3; row += 1)
@@ -68,9 +80,20 @@ export function columnOf(aim: Aim, tip: Float64Array, slopes: Float64Array, join
   if (aim.along) {
     turnedBy(slopes, from + 3, tip, 0, out, to + rows);
     rows += 3;
+  } else if (aim.tiltDeg !== undefined) {
+    turnedBy(slopes, from + 3, tip, 0, out, to + rows);
+    const [dx, dy, dz] = [out[to + rows] as number, out[to + rows + 1] as number, out[to + rows + 2] as number];
+    const level = levelOf(tip);
+    out[to + rows] = dz;
+    // Upright it may lean to any side: to x as well as to another.
+    out[to + rows + 1] = level > 1e-9 ? ((tip[0] as number) * dx + (tip[3] as number) * dy) / level : dx;
+    rows += 2;
   }
   if (aim.up) turnedBy(slopes, from + 3, tip, 2, out, to + rows);
 }
+
+/** How much of a tip's x lies level. */
+const levelOf = (tip: Float64Array): number => Math.hypot(tip[0] as number, tip[3] as number);
 
 /** How a turn moves the end of one of the tip's axes, in the weight of directions. */
 function turnedBy(
@@ -93,15 +116,16 @@ export const offMmOf = (aim: Aim, errors: Float64Array): number =>
 
 /** By how much it points elsewhere: the greater of its axes. A chord of length c spans 2·asin(c/2). */
 export function offDegOf(aim: Aim, errors: Float64Array): number {
-  const isLook = aim.kind === "lookAt";
-  const axes = isLook ? 1 : (aim.along ? 1 : 0) + (aim.up ? 1 : 0);
-  let worst = 0;
-  for (let axis = 0; axis < axes; axis += 1) {
-    const row = (isLook ? 0 : 3) + 3 * axis;
-    const chord = Math.hypot(errors[row] as number, errors[row + 1] as number, errors[row + 2] as number) / mmPerUnit;
-    worst = Math.max(worst, (2 * Math.asin(Math.min(1, chord / 2)) * 180) / Math.PI);
-  }
-  return worst;
+  if (aim.kind === "lookAt") return chordDeg(errors, 0, 3);
+  const rows = aim.along ? 3 : aim.tiltDeg !== undefined ? 2 : 0;
+  const worst = chordDeg(errors, 3, rows);
+  return aim.up ? Math.max(worst, chordDeg(errors, 3 + rows, 3)) : worst;
+}
+
+function chordDeg(errors: Float64Array, row: number, count: number): number {
+  let sum = 0;
+  for (let at = row; at < row + count; at += 1) sum += (errors[at] as number) ** 2;
+  return (2 * Math.asin(Math.min(1, Math.sqrt(sum) / mmPerUnit / 2))) / rad;
 }
 
 /** Well within what counts as reached, so that what is reached once is reached again from there. */

@@ -1,5 +1,6 @@
 import type { Tip } from "@core/project";
 import type { Vector } from "@core/shapes";
+import type { Aim } from "./aim";
 import { Chain, type FreeJoint } from "./chain";
 import { Inverse } from "./inverse";
 import type { Assembly } from "./stand";
@@ -10,21 +11,39 @@ export interface Led {
   readonly wayMm: number;
   /** By place number of the joint: its target at each of the places, first and last included. */
   readonly targets: ReadonlyMap<number, Float64Array>;
-  /** Where the tip comes furthest from the way, as a share of it, and how far; and where it is then. */
-  readonly worstShare: number;
-  readonly offMm: number;
-  readonly worstMm: Vector;
+  /** Where the tip comes furthest from the way, and how far; 0 where it stays on it. */
+  readonly strays: PlaceOnWay & { readonly offMm: number };
+  /** Where on its way it points furthest from how it should, and by how much; 0 where it keeps to it, or may point as it likes. */
+  readonly leans: PlaceOnWay & { readonly offDeg: number };
+  /** Where a joint would have to leap to stay on the way, which joint by its place, and by how much; 0 where none does. */
+  readonly leaps: PlaceOnWay & { readonly joint: number; readonly byDeg: number };
+  /** Where its joints would arrive without a leap, by their places: another stance for the same end. Null where there is no leap at the end alone, or no such stance. */
+  readonly arrival: ReadonlyMap<number, number> | null;
 }
 
-/** Nearer than this it is on its way. */
+/** A place on a way: as a share of it, and where the tip is then. */
+interface PlaceOnWay {
+  readonly share: number;
+  readonly atMm: Vector;
+}
+
+/** How a led tip points on its way: as it comes; rising over the level as at its ends; or along the very directions of its ends, turned evenly from one to the other. */
+export type Pointing = "freely" | "tilt" | "direction";
+
+/** Nearer than this it is on its way, and points as it should. */
 const onWayMm = 0.5;
+const asToldDeg = 1;
 /** Places on the way lie so far apart. */
 const stepMm = 4;
+/** No joint turns so far from one place to the next but where the machine would have to fold over. */
+const leapDeg = 30;
+/** Joints are drawn towards the end by so much at a place, lest they leap there. */
+const mostDrawnDeg = 4;
 
 /**
- * Leads a tip from one stance to another, straight, or on the circle through a third place. At each place on the way the joints begin from what lies between both
- * stances and are moved as little as needed, so the ends are exact, and what is free stays as even as it can. Where the way cannot be passed the tip goes as near
- * as it can.
+ * Leads a tip from one stance to another, straight, or on the circle through a third place. The joints go on from place to place, and draw near to where the other
+ * stance has them as far as the way leaves them free; where that leads into a corner, they begin each place from what lies between both stances instead.
+ * Where the way cannot be passed the tip goes as near as it can; where it cannot point as it should it keeps to its way, and points as nearly so as it can.
  */
 export function led(
   assembly: Assembly,
@@ -33,34 +52,149 @@ export function led(
   from: ArrayLike<number>,
   to: ArrayLike<number>,
   viaMm: Vector | null,
+  pointing: Pointing = "freely",
 ): Led {
-  const inverse = new Inverse(new Chain(assembly, tip, free));
-  const { chain } = inverse;
-  const tipAt = (targets: ArrayLike<number>): Vector => {
-    for (let joint = 0; joint < targets.length; joint += 1) chain.now.targets[joint] = targets[joint] as number;
-    chain.stand();
-    return [chain.tip[9] as number, chain.tip[10] as number, chain.tip[11] as number];
-  };
-  const [begin, end] = [tipAt(from), tipAt(to)];
-  const way = viaMm ? roundWay(begin, viaMm, end) : straightWay(begin, end);
-  const steps = Math.max(8, Math.min(400, Math.ceil(way.lengthMm / stepMm)));
-  const targets = new Map(chain.joints.map(({ place }) => [place, new Float64Array(steps + 1)] as const));
-  let [worstShare, offMm, worstMm]: [number, number, Vector] = [0, 0, begin];
-  for (let step = 0; step <= steps; step += 1) {
-    const share = step / steps;
-    for (let joint = 0; joint < from.length; joint += 1)
-      chain.now.targets[joint] = (from[joint] as number) + share * ((to[joint] as number) - (from[joint] as number));
-    if (step > 0 && step < steps) {
-      const reached = inverse.near({ kind: "place", atMm: way.at(share), along: null, up: null });
-      if (reached.offMm > offMm) {
-        const t = chain.tip;
-        [worstShare, offMm, worstMm] = [share, reached.offMm, [t[9] as number, t[10] as number, t[11] as number]];
+  const walker = new Walker(new Inverse(new Chain(assembly, tip, free)), from, to, viaMm, pointing);
+  let best: Led | null = null;
+  for (const keepsPointing of pointing === "freely" ? [false] : [true, false])
+    for (const goesOn of [true, false]) {
+      const found = walker.walk(keepsPointing, goesOn);
+      if (!best || isBetter(found, best)) best = found;
+      if (best.strays.offMm === 0 && best.leaps.byDeg === 0) return best;
+    }
+  return best as Led;
+}
+
+/** The way is worth most, then that no joint leaps, or only at the end and for another stance of it; then how the tip points. */
+function isBetter(a: Led, b: Led): boolean {
+  if (a.strays.offMm !== b.strays.offMm) return a.strays.offMm < b.strays.offMm;
+  if (!a.arrival !== !b.arrival) return a.arrival !== null ? b.leaps.byDeg > 0 : a.leaps.byDeg === 0;
+  if (a.leaps.byDeg !== b.leaps.byDeg) return a.leaps.byDeg < b.leaps.byDeg;
+  return a.leans.offDeg < b.leans.offDeg;
+}
+
+/** Walks a tip along its way, in one manner or another. */
+class Walker {
+  readonly #inverse: Inverse;
+  readonly #from: ArrayLike<number>;
+  readonly #to: ArrayLike<number>;
+  readonly #begin: Stance;
+  readonly #way: Way;
+  readonly #steps: number;
+  readonly #aimAt: (share: number) => PlaceAim;
+
+  constructor(
+    inverse: Inverse,
+    from: ArrayLike<number>,
+    to: ArrayLike<number>,
+    viaMm: Vector | null,
+    pointing: Pointing,
+  ) {
+    this.#inverse = inverse;
+    this.#from = from;
+    this.#to = to;
+    this.#begin = this.#standAt(from);
+    const end = this.#standAt(to);
+    const { atMm, x } = this.#begin;
+    this.#way = viaMm ? roundWay(atMm, viaMm, end.atMm) : straightWay(atMm, end.atMm);
+    this.#aimAt = aimsAlong(this.#way, pointing, x, end.x);
+    this.#steps = Math.max(8, Math.min(400, Math.ceil(this.#way.lengthMm / stepMm)));
+  }
+
+  walk(keepsPointing: boolean, goesOn: boolean): Led {
+    const { chain } = this.#inverse;
+    const steps = this.#steps;
+    const targets = new Map(chain.joints.map(({ place }) => [place, new Float64Array(steps + 1)] as const));
+    let strays: Led["strays"] = { share: 0, atMm: this.#begin.atMm, offMm: 0 };
+    let leans: Led["leans"] = { share: 0, atMm: this.#begin.atMm, offDeg: 0 };
+    let leaps: Led["leaps"] = { share: 0, atMm: this.#begin.atMm, joint: -1, byDeg: 0 };
+    let arrival: Led["arrival"] = null;
+    for (let step = 0; step <= steps; step += 1) {
+      const share = step / steps;
+      if (step === steps && goesOn) arrival = this.#arrival(keepsPointing, leaps.byDeg > 0 || strays.offMm > 0);
+      this.#startAt(step, goesOn);
+      if (step > 0 && step < steps) {
+        const aim = this.#aimAt(share);
+        const found = this.#inverse.near(keepsPointing ? aim : placeOnly(aim));
+        const { offMm } = found.isReached || !keepsPointing ? found : this.#inverse.near(placeOnly(aim));
+        const offDeg = this.#inverse.offDeg(aim);
+        if (offMm > Math.max(onWayMm, strays.offMm)) strays = { share, atMm: this.#tipMm(), offMm };
+        if (offDeg > Math.max(asToldDeg, leans.offDeg)) leans = { share, atMm: this.#tipMm(), offDeg };
+      }
+      for (const [place, values] of targets) {
+        const target = chain.now.targets[place] as number;
+        values[step] = target;
+        const byDeg = step === 0 ? 0 : Math.abs(target - (values[step - 1] as number));
+        if (byDeg > Math.max(leapDeg, leaps.byDeg)) leaps = { share, atMm: this.#tipMm(), joint: place, byDeg };
       }
     }
-    for (const [place, values] of targets) values[step] = chain.now.targets[place] as number;
+    return { wayMm: this.#way.lengthMm, targets, strays, leans, leaps, arrival: leaps.share === 1 ? arrival : null };
   }
-  return { wayMm: way.lengthMm, targets, worstShare, offMm: offMm > onWayMm ? offMm : 0, worstMm };
+
+  /** The stance in which the end is come to from the last place before it. */
+  #arrival(keepsPointing: boolean, hasFailed: boolean): Led["arrival"] {
+    if (hasFailed) return null;
+    const { chain } = this.#inverse;
+    const aim = this.#aimAt(1);
+    const { isReached } = this.#inverse.near(keepsPointing ? aim : placeOnly(aim));
+    return isReached ? new Map(chain.joints.map(({ place }) => [place, chain.now.targets[place] as number])) : null;
+  }
+
+  /** Stands the joints where they begin a place: on from the last one, and nearer to the end by its share; or between both ends. The ends are exact. */
+  #startAt(step: number, goesOn: boolean): void {
+    const { targets } = this.#inverse.chain.now;
+    const isInner = step > 0 && step < this.#steps;
+    for (let joint = 0; joint < this.#from.length; joint += 1) {
+      const [begin, end] = [this.#from[joint] as number, this.#to[joint] as number];
+      if (isInner && goesOn) {
+        const gap = (end - (targets[joint] as number)) / (this.#steps - step + 1);
+        targets[joint] = (targets[joint] as number) + Math.max(-mostDrawnDeg, Math.min(mostDrawnDeg, gap));
+      } else targets[joint] = step === this.#steps ? end : begin + (step / this.#steps) * (end - begin);
+    }
+    if (!isInner) this.#inverse.chain.stand();
+  }
+
+  #standAt(targets: ArrayLike<number>): Stance {
+    const { chain } = this.#inverse;
+    for (let joint = 0; joint < targets.length; joint += 1) chain.now.targets[joint] = targets[joint] as number;
+    chain.stand();
+    const { tip } = chain;
+    return { atMm: this.#tipMm(), x: [tip[0] as number, tip[3] as number, tip[6] as number] };
+  }
+
+  #tipMm(): Vector {
+    const { tip } = this.#inverse.chain;
+    return [tip[9] as number, tip[10] as number, tip[11] as number];
+  }
 }
+
+/** Where a tip is, and where its x points. */
+interface Stance {
+  readonly atMm: Vector;
+  readonly x: Vector;
+}
+
+type PlaceAim = Extract<Aim, { kind: "place" }>;
+
+const placeOnly = ({ atMm }: PlaceAim): PlaceAim => ({ kind: "place", atMm, along: null, up: null });
+
+/** Where a tip is wanted at each share of its way, when its x points so at both ends. */
+function aimsAlong(way: Way, pointing: Pointing, from: Vector, to: Vector): (share: number) => PlaceAim {
+  const place = (share: number): PlaceAim => ({ kind: "place", atMm: way.at(share), along: null, up: null });
+  if (pointing === "freely") return place;
+  if (pointing === "tilt") {
+    const [begin, end] = [tiltOf(from), tiltOf(to)];
+    return (share) => ({ ...place(share), tiltDeg: begin + share * (end - begin) });
+  }
+  const angle = Math.atan2(Math.hypot(...cross(from, to)), dot(from, to));
+  // Between opposite directions there is no shortest turn; between equal ones none at all.
+  if (Math.PI - angle < 1e-6) return place;
+  if (angle < 1e-9) return (share) => ({ ...place(share), along: from });
+  const part = (share: number) => Math.sin(share * angle) / Math.sin(angle);
+  return (share) => ({ ...place(share), along: plus(plus([0, 0, 0], from, part(1 - share)), to, part(share)) });
+}
+
+const tiltOf = ([x, y, z]: Vector): number => (Math.atan2(z, Math.hypot(x, y)) * 180) / Math.PI;
 
 interface Way {
   readonly lengthMm: number;

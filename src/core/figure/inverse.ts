@@ -65,6 +65,12 @@ export class Inverse {
     return this.#descend(aim, mostDeg);
   }
 
+  /** By how much the tip points elsewhere than this aim asks, as the chain stands. */
+  offDeg(aim: Aim): number {
+    errorsOf(aim, this.chain.tip, this.#errors);
+    return offDegOf(aim, this.#errors);
+  }
+
   /** Finds the aim from wherever it can be found: first from where the chain stands, then from elsewhere. The best that was found stands in the chain at the end. */
   anywhere(aim: Aim, mostBeginnings = 60): Reached {
     let best = this.near(aim);

@@ -25,7 +25,7 @@ export interface Halt {
   readonly step: StepOf<"wait" | "cue">;
 }
 
-/** A way on which a tip cannot be led: where it comes furthest from it. */
+/** A way on which a tip cannot be led as it should. */
 export interface Stray {
   readonly stepId: string;
   readonly fromMs: number;
@@ -118,6 +118,9 @@ function shapeOf(easing: Easing): Shape {
 const ways = new WeakMap<Project["figures"], Map<string, Led>>();
 const mostKnownWays = 300;
 
+/** Whether something of a way is not as it should be. */
+const isAstray = ({ strays, leans, leaps }: Led): boolean => strays.offMm > 0 || leans.offDeg > 0 || leaps.byDeg > 0;
+
 function knownLed(figures: Project["figures"], key: string, make: () => Led): Led {
   const known = ways.get(figures) ?? new Map<string, Led>();
   ways.set(figures, known);
@@ -175,7 +178,7 @@ class ScoreMaker {
       along: (stepId, easing, way, aims, fromMs, timeOf) => {
         const found = this.#led(laid, way, aims);
         const toMs = fromMs + timeOf(found?.wayMm ?? 0);
-        if (!found || found.offMm > 0) strays.push({ stepId, fromMs, toMs, led: found });
+        if (!found || isAstray(found)) strays.push({ stepId, fromMs, toMs, led: found });
         const { curve, peakRate } = shapeOf(easing);
         for (const { joint, target } of aims) {
           const targets = found?.targets.get(joint);
@@ -214,7 +217,7 @@ class ScoreMaker {
   }
 
   /** Leads a tip from where the joints stand by now to where these aims have it; null where it is not there. */
-  #led(laid: ReadonlyMap<number, Pieces>, { tipId, viaMm }: TipWay, aims: readonly Aim[]): Led | null {
+  #led(laid: ReadonlyMap<number, Pieces>, { tipId, viaMm, pointing }: TipWay, aims: readonly Aim[]): Led | null {
     const { figures, joints } = this.#project;
     const tip = figures.flatMap(({ tips }) => tips).find(({ id }) => id === tipId);
     if (!tip) return null;
@@ -224,10 +227,10 @@ class ScoreMaker {
     const free = freeJoints(joints).filter(({ place }) => aims.some(({ joint }) => joint === place));
     return knownLed(
       figures,
-      `${tipId} ${viaMm} ${free.map(({ place, low, high }) => `${place}:${low}:${high}`)} ${from} ${to}`,
+      `${tipId} ${viaMm} ${pointing} ${free.map(({ place, low, high }) => `${place}:${low}:${high}`)} ${from} ${to}`,
       () => {
         this.#assembly ??= assemblyOf(this.#project);
-        return led(this.#assembly, tip, free, from, to, viaMm);
+        return led(this.#assembly, tip, free, from, to, viaMm, pointing);
       },
     );
   }

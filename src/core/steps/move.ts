@@ -22,6 +22,8 @@ const pathSchema = z.strictObject({
   viaMm: z.nullable(z.tuple([mm, mm, mm])),
   /** Its mean speed along the way; null leaves the length to the move's own pace. */
   mmPerS: z.nullable(between(0.1, 100_000)),
+  /** What of its direction it keeps to on the way, turned evenly from one end to the other: how it rises over the level, or all of it. It may point freely without. */
+  pointing: z.optional(z.enum(["tilt", "direction"])),
 });
 
 /** Goes to a pose, and stands there for a while. */
@@ -88,7 +90,9 @@ export const move: StepKind<typeof schema> = {
     return ok({ arriveMs, toMs: arriveMs + holdMs });
   },
   words: ({ poseId, path }, names) =>
-    path ? `${names.pose(poseId)}, ${path.viaMm ? "round" : "straight"}` : names.pose(poseId),
+    path
+      ? `${names.pose(poseId)}, ${path.viaMm ? "round" : "straight"}${path.pointing ? `, ${path.pointing} kept` : ""}`
+      : names.pose(poseId),
   lengthWords: ({ pace, holdMs, path }) => {
     const own = pace.kind === "time" ? secondsOf(pace.moveMs) : `${pace.degPerS} °/s`;
     const time = path?.mmPerS ? `${path.mmPerS} mm/s` : own;

@@ -32,10 +32,11 @@ export interface Aim {
   readonly target: number;
 }
 
-/** The way of a tip: straight, or round through a third place. */
+/** The way of a tip: straight, or round through a third place; and what of its direction it keeps to. */
 export interface TipWay {
   readonly tipId: string;
   readonly viaMm: readonly [number, number, number] | null;
+  readonly pointing?: "tilt" | "direction" | undefined;
 }
 
 /** Where a step comes to lie on time; `arriveMs` is when the last of its joints should have arrived, the end for a step that is no move. */

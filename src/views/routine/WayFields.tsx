@@ -41,15 +41,16 @@ export function WayFields({ project, routine, step }: WayFieldsProps) {
         choices={[
           ["any", "any: each joint for itself"],
           ["straight", "straight, for a tip"],
-          ["round", "round, through a place"],
+          ["round", "round, by a place"],
         ]}
         onChoose={(next) =>
           void set(
             next === "any"
               ? null
               : {
+                  mmPerS: null,
+                  ...path,
                   tipId,
-                  mmPerS: path?.mmPerS ?? null,
                   viaMm: next === "round" ? (path?.viaMm ?? [100, 0, 150]) : null,
                 },
           )
@@ -63,10 +64,25 @@ export function WayFields({ project, routine, step }: WayFieldsProps) {
           onChoose={(next) => void set({ ...path, tipId: next })}
         />
       )}
+      {path && (
+        <ChoiceField
+          label="It points"
+          value={path.pointing ?? "freely"}
+          choices={[
+            ["freely", "as it comes"],
+            ["tilt", "at its tilt, like a full cup"],
+            ["direction", "in its direction"],
+          ]}
+          onChoose={(next) => {
+            const { pointing: _, ...way } = path;
+            void set(next === "freely" ? way : { ...way, pointing: next });
+          }}
+        />
+      )}
       {path?.viaMm && (
         <div className="col-span-2">
           <VectorFields
-            label="Through the place, in mm"
+            label="By the place, in mm"
             value={path.viaMm}
             unit="mm"
             step={5}

@@ -1,0 +1,84 @@
+import { demoProject } from "@core/demo";
+import { applyEdit, emptyRoutine, type Pose, type Project, type Routine } from "@core/project";
+import { readyScore } from "@core/routine";
+import { freshMove, type TipPath } from "@core/steps";
+import { expect, test } from "vitest";
+import { examine } from "./examine";
+import type { Mend } from "./mend";
+import { mendEdit } from "./mend";
+
+const straight: TipPath = { tipId: "trellis-grip", viaMm: null, mmPerS: null };
+
+const pose = (id: string, targets: Pose["targets"]): Pose => ({ id, name: id, group: "", targets });
+
+/** The demo's arm, going straight from one pose to another, with an elbow that bends both ways. */
+function bench(from: Pose["targets"], to: Pose["targets"], path: TipPath): Project {
+  const demo = demoProject();
+  const pace = { kind: "time", moveMs: 4000 } as const;
+  const steps = [
+    { ...freshMove("a", "from"), pace },
+    { ...freshMove("b", "to"), pace, path },
+  ];
+  return {
+    ...demo,
+    pads: [],
+    leads: [],
+    conditions: [],
+    things: [],
+    joints: demo.joints.map((joint) =>
+      joint.id === "elbow" && joint.axis.kind === "angle"
+        ? { ...joint, axis: { ...joint.axis, travel: { low: -130, high: 130 } } }
+        : joint,
+    ),
+    poses: [pose("from", from), pose("to", to)],
+    routines: [{ ...emptyRoutine("r", "Over there"), steps }],
+  };
+}
+
+function waysOf(project: Project) {
+  const score = readyScore(project, project.routines[0] as Routine, new Map());
+  if (!score.ok) throw new Error(score.problem);
+  return examine(project, score.value, { hasGhost: false }).findings.filter(({ kind }) => kind === "way");
+}
+
+function mended(project: Project, mend: Mend | undefined): Project {
+  if (!mend) throw new Error("no mend");
+  const done = applyEdit(mendEdit(project.routines[0] as Routine, mend), project);
+  if (!done.ok) throw new Error(done.problem);
+  return done.value;
+}
+
+test("a hand that cannot keep its direction is told where, and may keep its tilt alone, or point as it comes", () => {
+  const stance = { shoulder: 30, elbow: 80, "wrist-tilt": 30 };
+  const project = bench(
+    { turntable: -50, ...stance },
+    { turntable: 60, shoulder: 50, elbow: 40, "wrist-tilt": 40 },
+    { ...straight, pointing: "direction" },
+  );
+  const [found] = waysOf(project);
+  expect(found?.sentence).toMatch(
+    /^Hand of Trellis cannot keep its direction at \d+ % of its way: it points \d+° else/,
+  );
+  expect(found?.mends.map(({ kind }) => kind)).toEqual(["keepsTilt", "pointsFreely", "anyWay"]);
+  const tilted = mended(project, found?.mends[0]);
+  expect(waysOf(tilted)).toEqual([]);
+  expect(tilted.routines[0]?.steps[1]).toMatchObject({ path: { ...straight, pointing: "tilt" } });
+  expect(mended(project, found?.mends[1]).routines[0]?.steps[1]).toMatchObject({ path: straight });
+});
+
+test("a pose with the elbow on the other side is not come to without a leap, and may have the stance that is", () => {
+  // Nothing but shoulder and elbow moves, so there are two stances for one place.
+  const project = bench({ shoulder: 10, elbow: 100 }, { shoulder: 80, elbow: -60 }, straight);
+  const [found] = waysOf(project);
+  expect(found?.sentence).toMatch(
+    /^Hand of Trellis arrives at its place in another stance than the pose has: Elbow would have to leap by \d+° at the/,
+  );
+  expect(found?.mends.map(({ kind }) => kind)).toEqual(["arrivesAs", "anyWay"]);
+  const better = mended(project, found?.mends[0]);
+  expect(waysOf(better)).toEqual([]);
+  const arrives = better.poses[1]?.targets as Record<string, number>;
+  expect(arrives.elbow).toBeGreaterThan(0);
+  // Only what moves the hand is given, and it can be written to a file.
+  expect(JSON.parse(JSON.stringify(arrives))).toEqual(arrives);
+  expect(Object.keys(arrives).sort()).toEqual(["elbow", "shoulder"]);
+});
