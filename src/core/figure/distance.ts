@@ -61,12 +61,10 @@ export function distanceOf(
     const wz = (onA[2] as number) - (onB[2] as number);
     const far2 = x * x + y * y + z * z;
     const along = x * wx + y * wy + z * wz;
-    if (size > 0) {
-      // No place of the difference is nearer than this plane.
-      const least = along / Math.sqrt(far2);
-      if (least - round > enoughMm) return finish(out, a, b, least - round);
-      if (far2 - along <= 1e-11 * far2 + 1e-12 || isKnown(wx, wy, wz)) break;
-    }
+    // No place of the difference is nearer than this plane.
+    const least = along / Math.sqrt(far2);
+    if (least - round > enoughMm) return finish(out, a, b, least - round);
+    if (size > 0 && (far2 - along <= 1e-11 * far2 + 1e-12 || isKnown(wx, wy, wz))) break;
     const at = 3 * size;
     corners[at] = wx;
     corners[at + 1] = wy;
@@ -139,6 +137,14 @@ const subsets: readonly (readonly number[])[][] = [1, 2, 3, 4].map((count) =>
 
 const trial = new Float64Array(4);
 
+/** Four numbers one by one: `set` takes several times as long. */
+function keepWeights(): void {
+  weights[0] = trial[0] as number;
+  weights[1] = trial[1] as number;
+  weights[2] = trial[2] as number;
+  weights[3] = trial[3] as number;
+}
+
 /**
  * Keeps of the simplex only the corners that carry its place nearest to the origin, which is written into `nearest`. Gives true where the origin lies within
  * the whole of it. Each set of corners is asked for the nearest place of its line, plane or space; one with all weights above 0 is right if no other is nearer.
@@ -150,7 +156,7 @@ function reduce(): boolean {
   for (const set of subsets[size - 1] as readonly (readonly number[])[]) {
     if (!weigh(set)) continue;
     if (set.length === 4) {
-      weights.set(trial);
+      keepWeights();
       nearest.fill(0);
       return true;
     }
@@ -167,7 +173,7 @@ function reduce(): boolean {
     bestFar2 = far2;
     best = set;
     [bx, by, bz] = [x, y, z];
-    weights.set(trial);
+    keepWeights();
   }
   nearest[0] = bx;
   nearest[1] = by;

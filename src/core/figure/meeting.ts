@@ -37,6 +37,8 @@ export class Meetings {
   readonly #frames: Frames;
   /** Pairs of places in `#solids`, one after another. */
   readonly #pairs: Int32Array;
+  /** Of each pair, how far apart their middles are at most where they can touch. */
+  readonly #reaches: Float64Array;
   /** Solids that can be pressed onto the table. */
   readonly #overTable: readonly number[];
   readonly #out = nearness();
@@ -70,6 +72,8 @@ export class Meetings {
       }
     }
     this.#pairs = Int32Array.from(pairs);
+    const reachOf = (pair: number) => this.#solids[pairs[pair] as number]?.hull.reachMm ?? 0;
+    this.#reaches = Float64Array.from({ length: pairs.length / 2 }, (_, at) => reachOf(2 * at) + reachOf(2 * at + 1));
     this.#overTable = ofParts.flatMap(({ part }, index) => (isByTable(assembly, groups, part) ? [] : [index]));
     this.#solids.forEach(({ part, rest }, index) => {
       if (part < 0) this.#frames.set(rest, index * frameSize);
@@ -93,14 +97,15 @@ export class Meetings {
     for (let at = 0; at < this.#pairs.length; at += 2) {
       const first = this.#pairs[at] as number;
       const second = this.#pairs[at + 1] as number;
-      const a = solids[first] as Solid;
-      const b = solids[second] as Solid;
-      const [atA, atB] = [first * frameSize, second * frameSize];
+      const atA = first * frameSize;
+      const atB = second * frameSize;
       const dx = (frames[atA + 9] as number) - (frames[atB + 9] as number);
       const dy = (frames[atA + 10] as number) - (frames[atB + 10] as number);
       const dz = (frames[atA + 11] as number) - (frames[atB + 11] as number);
-      const far = a.hull.reachMm + b.hull.reachMm + nearMm;
+      const far = (this.#reaches[at / 2] as number) + nearMm;
       if (dx * dx + dy * dy + dz * dz > far * far) continue;
+      const a = solids[first] as Solid;
+      const b = solids[second] as Solid;
       const distance = distanceOf(a.hull, frames, atA, b.hull, frames, atB, this.#out, nearMm);
       if (distance > nearMm) continue;
       least = Math.min(least, distance);

@@ -145,29 +145,30 @@ export class Weights {
     stepS: number,
   ): void {
     pointIn(this.now.frames, partFrame(place), atMm, this.#point);
-    const force: [number, number, number] = [0, 0, -massG * gravityMmPerS2];
+    const [x, y, z] = [this.#point[0] as number, this.#point[1] as number, this.#point[2] as number];
+    let [fx, fy, fz] = [0, 0, -massG * gravityMmPerS2];
     if (around) {
-      const [before, after] = around;
-      const middle = Float64Array.from(this.#point);
-      pointIn(before.frames, partFrame(place), atMm, this.#other);
-      for (let row = 0; row < 3; row += 1)
-        force[row] =
-          (force[row] as number) - (massG * ((this.#other[row] as number) - 2 * (middle[row] as number))) / stepS ** 2;
-      pointIn(after.frames, partFrame(place), atMm, this.#other);
-      for (let row = 0; row < 3; row += 1)
-        force[row] = (force[row] as number) - (massG * (this.#other[row] as number)) / stepS ** 2;
+      const share = massG / stepS ** 2;
+      for (const { frames } of around) {
+        pointIn(frames, partFrame(place), atMm, this.#other);
+        fx -= share * ((this.#other[0] as number) - x);
+        fy -= share * ((this.#other[1] as number) - y);
+        fz -= share * ((this.#other[2] as number) - z);
+      }
     }
-    this.#addForce(place, this.#point, force[0], force[1], force[2]);
+    this.#addForce(place, this.#point, fx, fy, fz);
   }
 
   /** What it takes to change how a part spins: the change of its angular momentum. */
   #addSpin(place: number, [before, after]: readonly [Standing, Standing], stepS: number): void {
     const inertia = this.#inertias[place] as Float64Array;
-    const earlier = momentum(before.frames, this.now.frames, partFrame(place), inertia, stepS);
-    const later = momentum(this.now.frames, after.frames, partFrame(place), inertia, stepS);
+    const at = partFrame(place);
+    momentum(before.frames, this.now.frames, at, inertia, stepS, this.#point);
+    momentum(this.now.frames, after.frames, at, inertia, stepS, this.#other);
     for (let row = 0; row < 3; row += 1) {
-      const at = 6 * place + 3 + row;
-      this.#wrenches[at] = (this.#wrenches[at] as number) - ((later[row] as number) - (earlier[row] as number)) / stepS;
+      const to = 6 * place + 3 + row;
+      const change = (this.#other[row] as number) - (this.#point[row] as number);
+      this.#wrenches[to] = (this.#wrenches[to] as number) - change / stepS;
     }
   }
 
@@ -194,46 +195,64 @@ export class Weights {
       if (joint < 0 || motion.kind === "fixed") continue;
       const at = partFrame(place);
       const [x, y, z] = axes[place] as Vector;
-      const [ax, ay, az] = [0, 3, 6].map(
-        (row) =>
-          (frames[at + row] as number) * x +
-          (frames[at + row + 1] as number) * y +
-          (frames[at + row + 2] as number) * z,
-      ) as [number, number, number];
-      const w = (row: number) => this.#wrenches[6 * place + row] as number;
-      const o = (row: number) => frames[at + 9 + row] as number;
+      const ax = axisRow(frames, at, x, y, z);
+      const ay = axisRow(frames, at + 3, x, y, z);
+      const az = axisRow(frames, at + 6, x, y, z);
+      const w = this.#wrenches;
+      const row = 6 * place;
+      const [fx, fy, fz] = [w[row] as number, w[row + 1] as number, w[row + 2] as number];
+      const [ox, oy, oz] = [frames[at + 9] as number, frames[at + 10] as number, frames[at + 11] as number];
       const along =
         motion.kind === "slide"
           ? // A force in N per mm; per degree of the servo it is divided by how many radians that is.
-            (ax * w(0) + ay * w(1) + az * w(2)) / rad
-          : ax * (w(3) - (o(1) * w(2) - o(2) * w(1))) +
-            ay * (w(4) - (o(2) * w(0) - o(0) * w(2))) +
-            az * (w(5) - (o(0) * w(1) - o(1) * w(0)));
+            (ax * fx + ay * fy + az * fz) / rad
+          : ax * ((w[row + 3] as number) - (oy * fz - oz * fy)) +
+            ay * ((w[row + 4] as number) - (oz * fx - ox * fz)) +
+            az * ((w[row + 5] as number) - (ox * fy - oy * fx));
       torques[joint] = (torques[joint] as number) - along * rateOf(this.now, place) * 1e-6;
     }
     return torques;
   }
 }
 
-/** Angular momentum about its centre, over a step of a part's turn; in g·mm²/s. */
-function momentum(from: Frames, to: Frames, at: number, inertia: Float64Array, stepS: number): readonly number[] {
+/** One row of a turn, times an axis. */
+const axisRow = (frames: Frames, at: number, x: number, y: number, z: number): number =>
+  (frames[at] as number) * x + (frames[at + 1] as number) * y + (frames[at + 2] as number) * z;
+
+/** Angular momentum about its centre, over a step of a part's turn; in g·mm²/s. Nothing is made anew here: it is asked for each part of each moment of a routine. */
+function momentum(from: Frames, to: Frames, at: number, inertia: Float64Array, stepS: number, out: Float64Array): void {
   // The turn over the step as a vector: from the lower half of R(to) · R(from)ᵀ. Exact in the limit of small steps.
-  const delta = (row: number, column: number) => {
-    let sum = 0;
-    for (let k = 0; k < 3; k += 1) sum += (to[at + 3 * row + k] as number) * (from[at + 3 * column + k] as number);
-    return sum;
-  };
-  const spin = [delta(2, 1) - delta(1, 2), delta(0, 2) - delta(2, 0), delta(1, 0) - delta(0, 1)].map(
-    (twice) => twice / 2 / stepS,
-  );
-  // Into the frame of the part, through its inertia, and back.
-  const r = (row: number, column: number) =>
-    ((from[at + 3 * row + column] as number) + (to[at + 3 * row + column] as number)) / 2;
-  const own = [0, 1, 2].map((column) => spin.reduce((sum, value, row) => sum + value * r(row, column), 0));
-  const turned = [0, 1, 2].map((row) =>
-    own.reduce((sum, value, column) => sum + value * (inertia[3 * row + column] as number), 0),
-  );
-  return [0, 1, 2].map((row) => turned.reduce((sum, value, column) => sum + value * r(row, column), 0));
+  for (let row = 0; row < 3; row += 1) {
+    const next = 3 * ((row + 1) % 3);
+    const last = 3 * ((row + 2) % 3);
+    let twice = 0;
+    for (let k = at; k < at + 3; k += 1)
+      twice +=
+        (to[last + k] as number) * (from[next + k] as number) - (to[next + k] as number) * (from[last + k] as number);
+    spin[row] = twice / 2 / stepS;
+  }
+  // Into the frame of the part, which is taken half-way, through its inertia, and back.
+  for (let cell = 0; cell < 9; cell += 1) half[cell] = ((from[at + cell] as number) + (to[at + cell] as number)) / 2;
+  for (let column = 0; column < 3; column += 1)
+    own[column] =
+      (spin[0] as number) * (half[column] as number) +
+      (spin[1] as number) * (half[3 + column] as number) +
+      (spin[2] as number) * (half[6 + column] as number);
+  times(inertia, own, spin);
+  times(half, spin, out);
+}
+
+const spin = new Float64Array(3);
+const own = new Float64Array(3);
+const half = new Float64Array(9);
+
+/** out = nine numbers, row by row, times three. */
+function times(matrix: Float64Array, vector: Float64Array, out: Float64Array): void {
+  for (let row = 0; row < 3; row += 1)
+    out[row] =
+      (matrix[3 * row] as number) * (vector[0] as number) +
+      (matrix[3 * row + 1] as number) * (vector[1] as number) +
+      (matrix[3 * row + 2] as number) * (vector[2] as number);
 }
 
 /** A part's moments of inertia about its centre of mass, as nine numbers in g·mm². Where none are given its mass is spread over its bodies by their volumes. */
