@@ -104,7 +104,8 @@ function DialReadout({ bench: { joint, map } }: { readonly bench: JointBench }) 
           <dd>
             <LiveText
               read={readTarget}
-              className="block h-9 w-32 text-[2rem] leading-none font-medium text-primary [contain:strict]"
+              box="block h-9 w-32"
+              className="text-[2rem] leading-none font-medium text-primary"
             />
           </dd>
         </div>
@@ -116,17 +117,14 @@ function DialReadout({ bench: { joint, map } }: { readonly bench: JointBench }) 
             actual
           </dt>
           <dd>
-            <LiveText
-              read={readActual}
-              className="block h-9 w-32 text-[2rem] leading-none font-medium [contain:strict]"
-            />
+            <LiveText read={readActual} box="block h-9 w-32" className="text-[2rem] leading-none font-medium" />
           </dd>
         </div>
         {!isSpin && (
           <div>
             <dt className="caption">difference</dt>
             <dd>
-              <LiveText read={readLag} className="block h-9 w-24 pt-1.5 text-[1.3rem] leading-tight [contain:strict]" />
+              <LiveText read={readLag} box="block h-9 w-24" className="pt-1.5 text-[1.3rem] leading-tight" />
             </dd>
           </div>
         )}

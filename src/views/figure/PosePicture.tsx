@@ -6,6 +6,9 @@ import { Drawing } from "./drawing";
 import { restOf } from "./liveTargets";
 import type { Scene } from "./useScene";
 
+/** An image that shows nothing yet. */
+const nothing = "data:image/gif;base64,R0lGODlhAQABAAAAACH5BAEKAAEALAAAAAABAAEAAAICTAEAOw==";
+
 interface PosePictureProps {
   readonly scene: Scene;
   readonly targets: Pose["targets"];
@@ -14,24 +17,29 @@ interface PosePictureProps {
   readonly className?: string;
 }
 
-/** The figures that a pose moves, standing in it: drawn once it comes into sight, and again when the pose or a figure changes. */
+/**
+ * The figures that a pose moves, standing in it: drawn once it comes into sight, and again when the pose or a figure changes. It is shown as an image: the
+ * browser keeps a layer for each canvas, and puts all of them together again whenever anything on the page moves.
+ */
 export const PosePicture = memo(function PosePicture({ scene, targets, label, className }: PosePictureProps) {
-  const canvas = useRef<HTMLCanvasElement>(null);
+  const image = useRef<HTMLImageElement>(null);
   useEffect(() => {
-    const element = canvas.current;
+    const element = image.current;
     if (!element) return;
     let drawing: Drawing | null = null;
     const show = () => {
       drawing ??= drawingOf(scene, targets);
       const dense = Math.min(window.devicePixelRatio || 1, 2);
       const [width, height] = [Math.round(element.clientWidth * dense), Math.round(element.clientHeight * dense)];
-      const to = element.getContext("2d");
+      const canvas = document.createElement("canvas");
+      const to = canvas.getContext("2d");
       if (!to || width < 2) return;
-      [element.width, element.height] = [width, height];
+      [canvas.width, canvas.height] = [width, height];
       drawing.draw(
         to,
         new Camera(fitted(drawing.balls(), { ...frontal, aroundDeg: 18 }, width, height), width, height),
       );
+      element.src = canvas.toDataURL();
     };
     const resized = new ResizeObserver(show);
     const seen = new IntersectionObserver((entries) => {
@@ -45,14 +53,7 @@ export const PosePicture = memo(function PosePicture({ scene, targets, label, cl
       resized.disconnect();
     };
   }, [scene, targets]);
-  return (
-    <canvas
-      ref={canvas}
-      role={label === "" ? "presentation" : "img"}
-      aria-label={label || undefined}
-      className={className}
-    />
-  );
+  return <img ref={image} src={nothing} alt={label} className={className} />;
 });
 
 function drawingOf(scene: Scene, targets: Pose["targets"]): Drawing {

@@ -116,7 +116,7 @@ function RackItem({ joint, isSelected }: { readonly joint: Joint; readonly isSel
         <span className={`block truncate text-[0.86rem] ${isSelected ? "font-semibold" : ""}`}>{joint.label}</span>
         <span className="flex justify-between text-[0.78rem]">
           <span className={isHeld ? "text-base-content/80" : "text-warning"}>{ownerWords(code, isHeld)}</span>
-          <LiveText read={readTarget} className="block h-[1.2em] w-18 text-right [contain:strict]" />
+          <LiveText read={readTarget} box="block h-[1.2em] w-18" className="text-right" />
         </span>
       </span>
     </div>

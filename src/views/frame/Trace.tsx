@@ -78,10 +78,7 @@ function TraceNumber({
     <>
       <dt className="caption">{name}</dt>
       <dd className="text-right">
-        <LiveText
-          read={read}
-          className="inline-block h-[1.2em] w-20 align-text-bottom font-semibold [contain:strict]"
-        />{" "}
+        <LiveText read={read} box="inline-block h-[1.2em] w-20 align-text-bottom" className="font-semibold" />{" "}
         <span className="caption inline-block w-12 text-left">{unit}</span>
       </dd>
     </>
@@ -124,42 +121,42 @@ function PulseTrain({ bench: { joint, card, maker } }: { readonly bench: JointBe
   const frameTimes = Array.from({ length: framesShown + 1 }, (_, frame) => frame);
   return (
     <div className="flex min-w-0 grow gap-4">
-      <svg
-        aria-hidden="true"
-        viewBox={`0 0 ${trainWidth} 78`}
-        preserveAspectRatio="none"
-        className="h-full min-w-0 grow"
-      >
-        {frameTimes.map((frame) => (
-          <line
-            key={frame}
-            x1={(frame * trainWidth) / framesShown}
-            x2={(frame * trainWidth) / framesShown}
-            y1={4}
-            y2={70}
-            className="stroke-base-content/30"
-            strokeDasharray="2 3"
+      {/* Each alone in a box of its own: what is drawn anew is laid out without the page. */}
+      <div className="h-full min-w-0 grow [contain:strict]">
+        <svg aria-hidden="true" viewBox={`0 0 ${trainWidth} 78`} preserveAspectRatio="none" className="block size-full">
+          {frameTimes.map((frame) => (
+            <line
+              key={frame}
+              x1={(frame * trainWidth) / framesShown}
+              x2={(frame * trainWidth) / framesShown}
+              y1={4}
+              y2={70}
+              className="stroke-base-content/30"
+              strokeDasharray="2 3"
+              vectorEffect="non-scaling-stroke"
+            />
+          ))}
+          <path
+            ref={train}
+            className="fill-primary/15 stroke-primary"
+            strokeWidth={2}
             vectorEffect="non-scaling-stroke"
           />
-        ))}
-        <path
-          ref={train}
-          className="fill-primary/15 stroke-primary"
-          strokeWidth={2}
-          vectorEffect="non-scaling-stroke"
-        />
-      </svg>
-      <svg aria-hidden="true" viewBox={`0 0 ${lensWidth} 78`} className="h-full shrink-0">
-        {[card.window.low, card.window.high].map((us) => (
-          <g key={us}>
-            <line x1={atUs(us)} x2={atUs(us)} y1={4} y2={low + 4} className="stroke-error" strokeWidth={2} />
-            <text x={atUs(us)} y={74} textAnchor="middle" className="number fill-base-content text-[11px]">
-              {formatNumber(us, 0)}
-            </text>
-          </g>
-        ))}
-        <path ref={lens} className="fill-primary/15 stroke-primary" strokeWidth={2.4} />
-      </svg>
+        </svg>
+      </div>
+      <div className="h-full shrink-0 [contain:strict]" style={{ aspectRatio: lensWidth / 78 }}>
+        <svg aria-hidden="true" viewBox={`0 0 ${lensWidth} 78`} className="block size-full">
+          {[card.window.low, card.window.high].map((us) => (
+            <g key={us}>
+              <line x1={atUs(us)} x2={atUs(us)} y1={4} y2={low + 4} className="stroke-error" strokeWidth={2} />
+              <text x={atUs(us)} y={74} textAnchor="middle" className="number fill-base-content text-[11px]">
+                {formatNumber(us, 0)}
+              </text>
+            </g>
+          ))}
+          <path ref={lens} className="fill-primary/15 stroke-primary" strokeWidth={2.4} />
+        </svg>
+      </div>
     </div>
   );
 }

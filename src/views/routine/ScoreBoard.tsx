@@ -152,7 +152,7 @@ function Cursor({ scale, isPlaying }: { readonly scale: TimeScale; readonly isPl
       <div
         ref={line}
         data-cursor
-        className={`absolute inset-y-0 w-0 border-l-2 ${isPlaying ? "border-error" : "border-secondary border-dashed"}`}
+        className={`absolute inset-y-0 w-0 border-l-2 ${isPlaying ? "border-error will-change-transform" : "border-secondary border-dashed"}`}
       />
     </div>
   );

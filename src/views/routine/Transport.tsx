@@ -108,7 +108,7 @@ export function Transport({ routine, score }: TransportProps) {
           {limpCount > 0 ? `Hold ${limpCount} and play` : range ? "Play the part" : "Play"}
         </button>
       )}
-      <LiveText read={readTime} className="ml-1 w-24 text-right text-xl" />
+      <LiveText read={readTime} box="ml-1 block h-7 w-24" className="text-right text-xl" />
       <span className="caption">
         of {formatTime(roundMs(score))}
         {routine.repeat.kind === "forever"
