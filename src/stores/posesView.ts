@@ -6,7 +6,7 @@ interface PosesView {
   /** The poses that are chosen; the last one is shown. */
   readonly chosenIds: readonly string[];
   readonly search: string;
-  /** What the shown pose is held against: a pose, or where the joints stand now. */
+  /** What the shown pose is held against: a pose, or where they stand now. */
   readonly againstId: string | null;
   /** Whether the dial edits the pose instead of moving the joint. */
   readonly isAiming: boolean;

@@ -42,8 +42,11 @@ async function seriousFaults(on = page): Promise<string[]> {
     const ends = document.getAnimations().filter((one) => Number.isFinite(one.effect?.getComputedTiming().endTime));
     await Promise.allSettled(ends.map((one) => one.finished));
   });
-  const asked = `document.documentElement.dataset.theme === "nightbench" ? { runOnly: ["color-contrast"] } : {}`;
-  const { violations } = (await on.evaluate(`axe.run(${asked})`)) as AxeResults;
+  // What passes is neither gathered nor sent over: that took half of the time.
+  const asked = `{ resultTypes: ["violations"], ...(document.documentElement.dataset.theme === "nightbench" && { runOnly: ["color-contrast"] }) }`;
+  const violations = (await on.evaluate(
+    `axe.run(${asked}).then(({ violations }) => violations)`,
+  )) as AxeResults["violations"];
   return violations
     .filter(({ impact }) => impact === "serious" || impact === "critical")
     .map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(" | ")}`);

@@ -67,7 +67,7 @@ export function PoseSheet({ pose }: { readonly pose: Pose }) {
           label="Held against"
           value={other?.id ?? now}
           choices={[
-            [now, "where the joints stand now"],
+            [now, "where they stand now"],
             ...poses.filter((one) => one.id !== pose.id).map((one) => [one.id, one.name] as const),
           ]}
           onChoose={(id) => posesView.setState({ againstId: id === now ? null : id })}

@@ -11,11 +11,11 @@ import { QuantityField } from "../parts/QuantityField";
 
 interface PoseTableProps {
   readonly pose: Pose;
-  /** The pose it is held against; null for where the joints stand now. */
+  /** The pose it is held against; null for where they stand now. */
   readonly against: Pose | null;
 }
 
-/** A pose joint by joint against another, or against where the joints stand now, with the difference as a number. */
+/** A pose joint by joint against another, or against where they stand now, with the difference as a number. */
 export function PoseTable({ pose, against }: PoseTableProps) {
   const joints = useProject((project) => project.joints);
   const shown = joints.filter(
