@@ -1,6 +1,7 @@
 import { demoProject } from "@core/demo";
-import { applyEdit, emptyRoutine, type Pose, type Project, type Routine } from "@core/project";
-import { readyScore } from "@core/routine";
+import { assemble, led } from "@core/figure";
+import { applyEdit, emptyRoutine, homeTargetOf, type Pose, type Project, type Routine, type Tip } from "@core/project";
+import { overTheMiddle, readyScore } from "@core/routine";
 import { freshMove, type TipPath } from "@core/steps";
 import { expect, test } from "vitest";
 import { examine } from "./examine";
@@ -81,4 +82,27 @@ test("a pose with the elbow on the other side is not come to without a leap, and
   // Only what moves the hand is given, and it can be written to a file.
   expect(JSON.parse(JSON.stringify(arrives))).toEqual(arrives);
   expect(Object.keys(arrives).sort()).toEqual(["elbow", "shoulder"]);
+});
+
+test("a way that is to go round begins over the middle of the straight one", () => {
+  const stance = { shoulder: 30, elbow: 80, "wrist-tilt": 30 };
+  const project = bench({ turntable: -50, ...stance }, { turntable: 30, ...stance }, straight);
+  const score = readyScore(project, project.routines[0] as Routine, new Map());
+  if (!score.ok) throw new Error(score.problem);
+  const over = overTheMiddle(project, score.value, "b", "trellis-grip");
+  const assembly = assemble(
+    project.figures,
+    project.joints.map(({ id }) => id),
+  );
+  const tip = project.figures[0]?.tips[0] as Tip;
+  const standing = (turntable: number) =>
+    project.joints.map((joint) => ({ ...stance, turntable })[joint.id as "elbow"] ?? homeTargetOf(joint));
+  // A way that is kept to names its beginning as the place where it strays by nothing.
+  const [from, to] = [-50, 30].map(
+    (turntable) => led(assembly, tip, [], standing(turntable), standing(turntable), null).strays.atMm,
+  );
+  expect(over).toEqual(
+    [0, 1, 2].map((row) => Math.round(((from?.[row] ?? 0) + (to?.[row] ?? 0)) / 2) + (row === 2 ? 50 : 0)),
+  );
+  expect(overTheMiddle(project, score.value, "none", "trellis-grip")).toBeNull();
 });

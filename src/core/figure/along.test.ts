@@ -174,17 +174,16 @@ test("what cannot be kept is said with its worst place, and the hand stays on it
   expect(way.strays.offMm).toBe(0);
   const points = pointsOf(machine, cup, carrierFree, from, way);
   const [a, b] = [points[0], points.at(-1)].map((point) => point?.x as readonly [number, number, number]);
-  const lean = (at: number) => {
-    // Both ends are level, 100° apart: by hand.
+  // Both ends are level, 100° apart: by hand.
+  const leans = points.map(({ x: [x, y] }, at) => {
     const wanted = ((-50 + (100 * at) / (points.length - 1)) * Math.PI) / 180;
-    const [x, y, z] = points[at]?.x as readonly [number, number, number];
-    return (Math.acos(Math.min(1, x * Math.cos(wanted) + y * Math.sin(wanted) + 0 * z)) * 180) / Math.PI;
-  };
+    return (Math.acos(Math.min(1, x * Math.cos(wanted) + y * Math.sin(wanted))) * 180) / Math.PI;
+  });
   expect(a?.[2]).toBeCloseTo(0, 9);
   expect(b?.[2]).toBeCloseTo(0, 9);
-  const worst = Math.max(...points.map((_, at) => lean(at)));
+  const worst = Math.max(...leans);
   expect(way.leans.offDeg).toBeCloseTo(worst, 1);
-  expect(lean(Math.round(way.leans.share * (points.length - 1)))).toBeCloseTo(worst, 1);
+  expect(leans[Math.round(way.leans.share * (points.length - 1))]).toBeCloseTo(worst, 1);
 });
 
 test("a pose that has the elbow on the other side is not come to without a leap: said, with the stance that is", () => {

@@ -1,4 +1,4 @@
-import type { Figure, Joint, Part } from "@core/project";
+import { type Figure, homeTargetOf, type Joint, type Part } from "@core/project";
 import { hullOf, type MeshOf } from "@core/shapes";
 import { frameOfPlace, frameSize, joinFrames } from "./frames";
 import { linkageJoins } from "./linkage";
@@ -18,7 +18,7 @@ export function faultsOf(figure: Figure, joints: readonly Joint[], meshOf: MeshO
     joints.map(({ id }) => id),
   );
   const now = standing(assembly);
-  setTargets(now, Object.fromEntries(joints.map(({ id, axis }) => [id, axis.kind === "angle" ? axis.homeDeg : 0])));
+  setTargets(now, Object.fromEntries(joints.map((joint) => [joint.id, homeTargetOf(joint)])));
   stand(now);
   const say = (part: Part, sentence: string) => void faults.push({ partId: part.id, sentence });
   assembly.parts.forEach((part, place) => {

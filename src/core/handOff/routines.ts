@@ -1,6 +1,7 @@
 import { type Easing, monotoneSlopes } from "@core/easings";
 import {
   byId,
+  homeTargetOf,
   type Joint,
   type Key,
   type Project,
@@ -283,7 +284,7 @@ function machineTrack(
 function sampledKeys(project: Project, score: Score, track: Track) {
   const joint = project.joints[track.joint] as Joint;
   const { fastest } = bringingSpeeds(joint, byId(project.cards, joint.cardId));
-  const home = joint.axis.kind === "angle" ? joint.axis.homeDeg : 0;
+  const home = homeTargetOf(joint);
   const { isThereAndBack, repeat } = score.routine;
   const first = nearStart(track, home, fastest);
   const next = track.baseAt(isThereAndBack ? 0 : score.lengthMs, first);

@@ -29,6 +29,7 @@ export {
   type Axis,
   type Claimant,
   type Condition,
+  homeTargetOf,
   type Joint,
   type JointControl,
   type Mirror,

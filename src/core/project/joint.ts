@@ -102,6 +102,9 @@ export type Side = DeepReadonly<z.infer<typeof sideSchema>>;
 export type Condition = DeepReadonly<z.infer<typeof conditionSchema>>;
 export type Rig = DeepReadonly<z.infer<typeof rigSchema>>;
 
+/** Where a joint is at home, as a target: in degrees, or as a speed of a wheel, which rests. */
+export const homeTargetOf = ({ axis }: Pick<Joint, "axis">): number => (axis.kind === "angle" ? axis.homeDeg : 0);
+
 /** How joints are handed over until somebody sets it otherwise. */
 export const usualControl: JointControl = {
   takes: "touch",

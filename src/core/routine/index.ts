@@ -12,6 +12,7 @@ export {
   shiftedKeys,
 } from "./keys";
 export { lastAtMost } from "./lastAtMost";
+export { overTheMiddle } from "./overTheMiddle";
 export { type Company, type LoopRange, nearStart, type Phase, type PlayFrom, phase, RoutinePlayer } from "./player";
 export {
   endOfClip,

@@ -1,7 +1,14 @@
 import { demandOf, type EasedCurve, type Easing, easedBy } from "@core/easings";
 import { type Assembly, assemblyOf, freeJoints, type Led, led } from "@core/figure";
-import type { Clip, Pose, Project, Routine, TakeLibrary } from "@core/project";
-import { emptyRoutine } from "@core/project";
+import {
+  type Clip,
+  emptyRoutine,
+  homeTargetOf,
+  type Pose,
+  type Project,
+  type Routine,
+  type TakeLibrary,
+} from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { type Aim, freshMove, type Ground, layStep, namedBy, type Step, type StepOf, type TipWay } from "@core/steps";
 import { clipCurves } from "./clipCurve";
@@ -279,8 +286,8 @@ class ScoreMaker {
   }
 
   #homeOf(joint: number): number {
-    const axis = this.#project.joints[joint]?.axis;
-    return axis?.kind === "angle" ? axis.homeDeg : 0;
+    const one = this.#project.joints[joint];
+    return one ? homeTargetOf(one) : 0;
   }
 }
 

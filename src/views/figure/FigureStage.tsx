@@ -1,3 +1,4 @@
+import { homeTargetOf } from "@core/project";
 import { onGhost } from "@stores/ghost";
 import { onLive } from "@stores/live";
 import { type KeyboardEvent, lazy, type PointerEvent, Suspense, useEffect, useRef, useState } from "react";
@@ -5,7 +6,6 @@ import { useDrag } from "../parts/useDrag";
 import { Camera, fitted } from "./camera";
 import { Drawing } from "./drawing";
 import { LineView } from "./LineView";
-import { restOf } from "./liveTargets";
 import { outlooks } from "./lookout";
 import type { FigureViewProps } from "./viewProps";
 
@@ -49,7 +49,7 @@ export function FigureStage({ handles, className, ...view }: FigureStageProps) {
     const element = box.current;
     if (!element) return;
     const drawing = new Drawing(scene.assembly, scene.things, scene.meshOf);
-    drawing.now.targets.set(scene.joints.map(restOf));
+    drawing.now.targets.set(scene.joints.map(homeTargetOf));
     lookout.set(fitted(drawing.balls(), direction, element.clientWidth, element.clientHeight));
   };
   const fitNow = useRef(fitTo);

@@ -1,5 +1,5 @@
 import { partFrame, placeOf, pointIn, type ReachCloud, stand, standing } from "@core/figure";
-import { changePart, type Figure, type Rig, setThing } from "@core/project";
+import { changePart, type Figure, homeTargetOf, type Rig, setThing } from "@core/project";
 import type { Vector } from "@core/shapes";
 import { edit, projectNow, useProject } from "@stores/document";
 import { type FigureTab, figureView, useFigureView } from "@stores/figureView";
@@ -16,7 +16,7 @@ import { FigureStage, type Handle } from "./FigureStage";
 import { FilePanel } from "./FilePanel";
 import { HandPanel } from "./HandPanel";
 import { Hand, handStore } from "./hand";
-import { actualOf, restOf } from "./liveTargets";
+import { actualOf } from "./liveTargets";
 import { Lookout, outlooks } from "./lookout";
 import { PartsPanel } from "./PartsPanel";
 import { type Scene, useScene } from "./useScene";
@@ -174,9 +174,13 @@ function useCloud(hand: Hand | null, kind: "reach" | "carry" | null): ReachCloud
     setCloud(null);
     if (!hand || !isShown || !kind || hand.tip.does === "look") return;
     const project = projectNow();
-    return askFigure(project, { kind, tipId: hand.tip.id, carriedG: 0, homes: project.joints.map(restOf) }, (news) => {
-      if (news.kind === "cloud") setCloud(news.cloud);
-    });
+    return askFigure(
+      project,
+      { kind, tipId: hand.tip.id, carriedG: 0, homes: project.joints.map(homeTargetOf) },
+      (news) => {
+        if (news.kind === "cloud") setCloud(news.cloud);
+      },
+    );
   }, [hand, kind, isShown]);
   return cloud;
 }

@@ -1,9 +1,10 @@
+import { homeTargetOf } from "@core/project";
 import { useProject } from "@stores/document";
 import { onGhost } from "@stores/ghost";
 import { onLive, pace } from "@stores/live";
 import { useEffect, useRef } from "react";
 import { frontal } from "./camera";
-import { actualOf, ghostOrActual, restOf } from "./liveTargets";
+import { actualOf, ghostOrActual } from "./liveTargets";
 import { Painting } from "./painting";
 import { useScene } from "./useScene";
 
@@ -35,7 +36,7 @@ export default function PaintedFigures({ className, showsGhost = false }: Figure
       canvases.push(canvas);
       return canvas;
     });
-    const rests = scene.joints.map(restOf);
+    const rests = scene.joints.map(homeTargetOf);
     const whereIs = showsGhost ? ghostOrActual : actualOf;
     const show = () =>
       void painting.show((joint) => {

@@ -1,9 +1,8 @@
 import { assemble } from "@core/figure";
-import type { Pose } from "@core/project";
+import { homeTargetOf, type Pose } from "@core/project";
 import { memo, useEffect, useRef } from "react";
 import { Camera, fitted, frontal } from "./camera";
 import { Drawing } from "./drawing";
-import { restOf } from "./liveTargets";
 import type { Scene } from "./useScene";
 
 /** An image that shows nothing yet. */
@@ -67,6 +66,6 @@ function drawingOf(scene: Scene, targets: Pose["targets"]): Drawing {
     [],
     scene.meshOf,
   );
-  drawing.now.targets.set(scene.joints.map((joint) => targets[joint.id] ?? restOf(joint)));
+  drawing.now.targets.set(scene.joints.map((joint) => targets[joint.id] ?? homeTargetOf(joint)));
   return drawing;
 }

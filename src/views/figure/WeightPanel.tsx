@@ -8,7 +8,7 @@ import {
   stallTorqueNmm,
   Weights,
 } from "@core/figure";
-import { changeFigure, type Figure, type Joint } from "@core/project";
+import { changeFigure, type Figure, homeTargetOf, type Joint } from "@core/project";
 import { editForField, projectNow, useProject } from "@stores/document";
 import { figureView, useFigureView } from "@stores/figureView";
 import { askFigure } from "@stores/figureWork";
@@ -17,7 +17,7 @@ import { onLive, pace } from "@stores/live";
 import { useEffect, useMemo, useState } from "react";
 import { formatNumber } from "../parts/format";
 import { QuantityField } from "../parts/QuantityField";
-import { actualOf, restOf } from "./liveTargets";
+import { actualOf } from "./liveTargets";
 import type { Scene } from "./useScene";
 
 interface WeightPanelProps {
@@ -277,7 +277,7 @@ function useWorst(tipId: string | null, carriedG: number): WorstOf | null {
   useEffect(() => {
     setWorst(null);
     const project = projectNow();
-    return askFigure(project, { kind: "worst", tipId, carriedG, homes: project.joints.map(restOf) }, (news) => {
+    return askFigure(project, { kind: "worst", tipId, carriedG, homes: project.joints.map(homeTargetOf) }, (news) => {
       if (news.kind === "worst") setWorst(news.worst);
     });
   }, [figures, cards, joints, tipId, carriedG]);

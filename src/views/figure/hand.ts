@@ -11,7 +11,7 @@ import {
   stand,
   standing,
 } from "@core/figure";
-import type { Figure, Joint, Project, Tip } from "@core/project";
+import { type Figure, homeTargetOf, type Joint, type Project, type Tip } from "@core/project";
 import type { Vector } from "@core/shapes";
 import { ghostNow, showGhost } from "@stores/ghost";
 import { liveJoint } from "@stores/live";
@@ -114,9 +114,7 @@ export class Hand {
   /** Has the whole figure look at a place. */
   look(atMm: Vector): void {
     this.#lookMm = atMm;
-    const homes = Object.fromEntries(
-      this.#scene.joints.map(({ id, axis }) => [id, axis.kind === "angle" ? axis.homeDeg : 0]),
-    );
+    const homes = Object.fromEntries(this.#scene.joints.map((joint) => [joint.id, homeTargetOf(joint)]));
     const gaze = lookAt(this.#figure, this.#scene.assembly, this.#free, homes, atMm);
     if (!gaze) return;
     this.#scene.joints.forEach(({ id }, place) => {

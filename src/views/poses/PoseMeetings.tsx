@@ -1,5 +1,5 @@
 import { assembleBench, Meetings, meetingWords, stand, standing } from "@core/figure";
-import type { Pose, Project } from "@core/project";
+import { homeTargetOf, type Pose, type Project } from "@core/project";
 import { useMemo } from "react";
 
 /** What the figures would meet in a pose, joints that it leaves alone standing at home; nothing where they meet nothing. */
@@ -11,8 +11,8 @@ export function PoseMeetings({ project, pose }: { readonly project: Project; rea
   const met = useMemo(() => {
     if (project.figures.length === 0) return [];
     const { meetings, now } = looking;
-    project.joints.forEach(({ id, axis }, joint) => {
-      now.targets[joint] = pose.targets[id] ?? (axis.kind === "angle" ? axis.homeDeg : 0);
+    project.joints.forEach((joint, place) => {
+      now.targets[place] = pose.targets[joint.id] ?? homeTargetOf(joint);
     });
     stand(now);
     return meetings.all(now).slice(0, 3);

@@ -1,7 +1,10 @@
 import type { Project, Routine } from "@core/project";
 import { changeStep } from "@core/project";
+import { overTheMiddle, readyScore } from "@core/routine";
+import type { Vector } from "@core/shapes";
 import type { StepOf, TipPath } from "@core/steps";
 import { editForField } from "@stores/document";
+import { takesNow } from "@stores/takes";
 import { VectorFields } from "../figure/VectorFields";
 import { ChoiceField } from "../parts/ChoiceField";
 import { QuantityField } from "../parts/QuantityField";
@@ -51,7 +54,7 @@ export function WayFields({ project, routine, step }: WayFieldsProps) {
                   mmPerS: null,
                   ...path,
                   tipId,
-                  viaMm: next === "round" ? (path?.viaMm ?? [100, 0, 150]) : null,
+                  viaMm: next === "round" ? (path?.viaMm ?? placeOver(project, routine, step, tipId)) : null,
                 },
           )
         }
@@ -105,6 +108,12 @@ export function WayFields({ project, routine, step }: WayFieldsProps) {
       )}
     </div>
   );
+}
+
+/** Where it goes by until somebody says: over the middle of its way. */
+function placeOver(project: Project, routine: Routine, { id }: StepOf<"move">, tipId: string): Vector {
+  const score = readyScore(project, routine, takesNow());
+  return (score.ok && overTheMiddle(project, score.value, id, tipId)) || [100, 0, 150];
 }
 
 const isOfPose = (project: Project, rigId: string, poseId: string): boolean => {
