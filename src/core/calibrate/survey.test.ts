@@ -22,12 +22,12 @@ const open = (setPoint: number) => ({ setPoint, sent: setPoint });
 
 /**
  * Runs it on a simulated servo, with a frame of 20 ms between asking and reading, through a gate that lets so many set points per second through, onto
- * a board that knows only every so manieth. A computer that stands still for a while finds the servo no further than 50 ms later, as the bench does.
+ * a board that knows only every so manieth. Readings may be handed on late, each by a time of its own, in their order. A computer that stands still for a while finds the servo no further than 50 ms later, as the bench does.
  */
 function run(
   change: Partial<typeof truth> = {},
   onTick: (survey: Survey, nowMs: number) => void = () => {},
-  { perS = Number.POSITIVE_INFINITY, grain = 0, from = 1500, stallMs = (): number => 0 } = {},
+  { perS = Number.POSITIVE_INFINITY, grain = 0, from = 1500, stallMs = (): number => 0, lateMs = (): number => 0 } = {},
 ) {
   const servo = new SimServo({ ...truth, ...change });
   const survey = new Survey(ask, from);
@@ -39,6 +39,7 @@ function run(
   let nowMs = 0;
   let reading = Number.NaN;
   let currentMa = Number.NaN;
+  const underway: { readonly dueMs: number; readonly reading: number; readonly currentMa: number }[] = [];
   for (let dtMs = 20; !survey.isOver && nowMs < 700_000; nowMs += dtMs) {
     const wish = survey.step(nowMs, reading, currentMa, { setPoint: passed, sent });
     dtMs = 20 + stallMs();
@@ -54,8 +55,9 @@ function run(
       pressedMs = servo.isStalled ? pressedMs + 5 : 0;
       longestPressedMs = Math.max(longestPressedMs, pressedMs);
     }
-    reading = servo.readSensor();
-    currentMa = servo.readCurrentMa();
+    underway.push({ dueMs: nowMs + lateMs(), reading: servo.readSensor(), currentMa: servo.readCurrentMa() });
+    while ((underway[0]?.dueMs ?? Number.POSITIVE_INFINITY) <= nowMs)
+      ({ reading, currentMa } = underway.shift() as (typeof underway)[number]);
   }
   return { survey, report: survey.report, longestPressedMs, largestStep, passed, nowMs };
 }
@@ -82,6 +84,20 @@ test("on a computer that stands still now and then, behind a slow gate, the stop
     expect(report.phase).toBe("done");
     expect(Math.abs((report.high?.setPoint ?? 0) - 2112)).toBeLessThan(8);
     expect(Math.abs((report.low?.setPoint ?? 0) - 928)).toBeLessThan(8);
+  }
+});
+
+test.each([
+  ["always by 160 ms", () => () => 160],
+  ["by up to 160 ms, at random", (random: () => number) => () => random() * 160],
+  ["by up to 300 ms, at random", (random: () => number) => () => random() * 300],
+])("readings that are handed on late, %s: the stops are found as well, and nothing is pressed for long", (_, late) => {
+  for (let seed = 1; seed <= 20; seed += 1) {
+    const { report, longestPressedMs } = run({}, () => {}, { lateMs: late(seededRandom(seed)) });
+    expect([seed, report.phase]).toEqual([seed, "done"]);
+    expect([seed, Math.abs((report.high?.setPoint ?? 0) - 2112) < 8]).toEqual([seed, true]);
+    expect([seed, Math.abs((report.low?.setPoint ?? 0) - 928) < 8]).toEqual([seed, true]);
+    expect(longestPressedMs).toBeLessThan(2000);
   }
 });
 

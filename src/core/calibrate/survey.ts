@@ -47,6 +47,10 @@ interface Stop {
 
 /** Waiting at each step outward: some frames for the servo, some for its answer. */
 const dwellMs = 80;
+/** At the first steps it waits for longer, to see how late a reading comes: over a wire, by way of a server, or from a board that asks seldom. */
+const learnDwellMs = 480;
+/** A step that moved the reading by less than so many times its noise shows nothing of that: the servo may not have noticed it. */
+const learnedOver = 3;
 /** Whether a reading has come to rest is seen by comparing its means over so long: */
 const sliceMs = 40;
 /** with the mean so many before it, after a step; */
@@ -93,6 +97,8 @@ export class Survey {
   /** Readings of the slice of time that runs, and the means of those before. */
   #slice = { fromMs: 0, sum: 0, sumMa: 0, count: 0, low: 0, high: 0 };
   #means: number[] = [];
+  /** How long after a step its reading was half-way there, at most, at the steps where that was waited for. */
+  #latestMs = 0;
   /** How far readings of a servo at rest lie apart. */
   #noise = 0.5;
   readonly #outward: SurveySample[] = [];
@@ -219,7 +225,9 @@ export class Survey {
     if (this.#clockMs - slice.fromMs < sliceMs || slice.count === 0) return;
     const isOut = this.#phase === "upper" || this.#phase === "lower";
     const isStep = isOut && this.#way.length > 0;
-    const neededMs = isStep ? dwellMs : placeDwellMs * (this.#phase === "centre" ? 3 : 1);
+    const isLearning = isStep && this.#outward.length <= learnSteps;
+    const stepMs = isLearning ? learnDwellMs : Math.max(dwellMs, 1.25 * this.#latestMs);
+    const neededMs = isStep ? stepMs : Math.max(placeDwellMs * (this.#phase === "centre" ? 3 : 1), stepMs);
     const waitedMs = this.#clockMs - this.#arrivedMs;
     const mean = slice.sum / slice.count;
     // A servo that goes on turning moves on from slice to slice by as much as within one.
@@ -230,12 +238,21 @@ export class Survey {
       waitedMs > (isStep ? longestRestMs : longestWayMs);
     if (waitedMs >= neededMs && isAtRest) {
       if (this.#phase === "centre") this.#noise = Math.max(0.5, slice.high - slice.low);
+      if (isLearning) this.#learn(mean);
       this.#arrivedMs = Number.NaN;
       this.#take({ setPoint: sent, reading: mean, currentMa: slice.sumMa / slice.count });
       return;
     }
     this.#means.push(mean);
     this.#beginSlice();
+  }
+
+  /** Keeps when the reading had half of its way from the place before behind it, where that way is more than noise. */
+  #learn(last: number): void {
+    const way = Math.abs(last - (this.#outward.at(-1)?.reading ?? last));
+    if (way <= learnedOver * this.#noise) return;
+    const before = this.#means.findLastIndex((mean) => Math.abs(mean - last) > way / 2);
+    this.#latestMs = Math.max(this.#latestMs, (before + 1) * sliceMs);
   }
 
   #beginSlice(): void {
