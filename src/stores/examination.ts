@@ -30,14 +30,22 @@ const examinationStore = createStore<ExaminationState>()(() => ({
 const afterMs = 120;
 let worker: Worker | null = null;
 let isAsking = false;
-let next: { readonly project: Project; readonly routineId: string; readonly speed: number } | null = null;
+/** Counts what is to be looked at, and which of those is being looked at: an answer to an earlier one is no answer to the last. */
+let [wanted, asked] = [0, 0];
+let next: {
+  readonly project: Project;
+  readonly routineId: string;
+  readonly speed: number;
+  readonly count: number;
+} | null = null;
 let onStretched: ((routines: Result<readonly Routine[]>) => void) | null = null;
 let given = new Set<string>();
 
 function ask(): void {
   if (isAsking || !next) return;
-  const { project, routineId, speed } = next;
+  const { project, routineId, speed, count } = next;
   next = null;
+  asked = count;
   isAsking = true;
   send("examine", project, routineId, speed);
 }
@@ -70,7 +78,7 @@ function startWorker(): Worker {
       routineId: data.routineId,
       examination: data.examination,
       speed: data.speed,
-      isBusy: next !== null,
+      isBusy: asked !== wanted,
     });
     ask();
   };
@@ -93,9 +101,11 @@ export function useExaminer(routineId: string): void {
   const speed = useLive(readSpeed);
   // biome-ignore lint/correctness/useExhaustiveDependencies: samples that arrive change what is seen as well.
   useEffect(() => {
+    wanted += 1;
+    const count = wanted;
     examinationStore.setState({ isBusy: true });
     const timer = setTimeout(() => {
-      next = { project, routineId, speed };
+      next = { project, routineId, speed, count };
       ask();
     }, afterMs);
     return () => clearTimeout(timer);

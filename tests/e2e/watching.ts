@@ -46,9 +46,10 @@ export async function answerStep(page: Page): Promise<void> {
     });
     if (isSeen && Number.isFinite(turned)) {
       // A key that comes right at the end of a step is taken for one that bounced: whoever sees that nothing happened presses again.
-      const before = await statusOf(page);
-      // What it says changes by itself as well, when a step is over: so it is looked at a while after the key.
-      for (let presses = 0; presses < 10 && (await statusOf(page)) === before; presses += 1) {
+      // What it says changes by itself as well, when a step is over: only the count of the step tells that it was answered.
+      const step = async () => (await statusOf(page)).split(":")[0];
+      const before = await step();
+      for (let presses = 0; presses < 10 && (await step()) === before; presses += 1) {
         await page.keyboard.press(Math.abs(turned) > 0.3 ? "j" : "k");
         await pause(300);
       }

@@ -22,10 +22,16 @@ export function CheckPanel({ routine }: { readonly routine: Routine }) {
     if (refusal) notify(refusal, "warning");
   };
   return (
-    <div className="flex min-h-0 grow flex-col gap-2 overflow-y-auto shows-more" data-readout="check">
+    <div
+      className="flex min-h-0 grow flex-col gap-2 overflow-y-auto shows-more"
+      data-readout="check"
+      aria-busy={isBusy}
+    >
       <p className="heading" role="status">
-        {!examination && isBusy
-          ? "Looking…"
+        {isBusy
+          ? examination
+            ? "Looking again, after the last change…"
+            : "Looking…"
           : findings.length === 0
             ? "Its servos can do all of it."
             : findings.length === 1
