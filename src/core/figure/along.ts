@@ -35,9 +35,9 @@ const onWayMm = 0.5;
 const asToldDeg = 1;
 /** Places on the way lie so far apart. */
 const stepMm = 4;
-/** No joint turns so far from one place to the next but where the machine would have to fold over. */
+/** No joint turns by so much more than evenly from one place to the next but where the machine would have to fold over. */
 const leapDeg = 30;
-/** Joints are drawn towards the end by so much at a place, lest they leap there. */
+/** Joints are drawn towards the end by so much at a place, or twice as far as evenly, lest they leap there. */
 const mostDrawnDeg = 4;
 
 /**
@@ -125,7 +125,8 @@ class Walker {
         const target = chain.now.targets[place] as number;
         values[step] = target;
         const byDeg = step === 0 ? 0 : Math.abs(target - (values[step - 1] as number));
-        if (byDeg > Math.max(leapDeg, leaps.byDeg)) leaps = { share, atMm: this.#tipMm(), joint: place, byDeg };
+        if (byDeg > Math.max(leapDeg + this.#evenDeg(place), leaps.byDeg))
+          leaps = { share, atMm: this.#tipMm(), joint: place, byDeg };
       }
     }
     return { wayMm: this.#way.lengthMm, targets, strays, leans, leaps, arrival: leaps.share === 1 ? arrival : null };
@@ -148,10 +149,16 @@ class Walker {
       const [begin, end] = [this.#from[joint] as number, this.#to[joint] as number];
       if (isInner && goesOn) {
         const gap = (end - (targets[joint] as number)) / (this.#steps - step + 1);
-        targets[joint] = (targets[joint] as number) + Math.max(-mostDrawnDeg, Math.min(mostDrawnDeg, gap));
+        const most = Math.max(mostDrawnDeg, 2 * this.#evenDeg(joint));
+        targets[joint] = (targets[joint] as number) + Math.max(-most, Math.min(most, gap));
       } else targets[joint] = step === this.#steps ? end : begin + (step / this.#steps) * (end - begin);
     }
     if (!isInner) this.#inverse.chain.stand();
+  }
+
+  /** How far a joint turns from place to place where it turns evenly: a hand that is rolled on a short way turns far, and leaps nowhere. */
+  #evenDeg(joint: number): number {
+    return Math.abs((this.#to[joint] as number) - (this.#from[joint] as number)) / this.#steps;
   }
 
   #standAt(targets: ArrayLike<number>): Stance {
