@@ -1,5 +1,6 @@
 import { demoProject } from "@core/demo";
 import { assemble, led } from "@core/figure";
+import { readProjectFile, writeProjectFile } from "@core/files";
 import { applyEdit, emptyRoutine, homeTargetOf, type Pose, type Project, type Routine, type Tip } from "@core/project";
 import { overTheMiddle, readyScore } from "@core/routine";
 import { freshMove, type TipPath } from "@core/steps";
@@ -82,6 +83,23 @@ test("a pose with the elbow on the other side is not come to without a leap, and
   // Only what moves the hand is given, and it can be written to a file.
   expect(JSON.parse(JSON.stringify(arrives))).toEqual(arrives);
   expect(Object.keys(arrives).sort()).toEqual(["elbow", "shoulder"]);
+});
+
+test("the stance that is offered is the one that was found, to the last digit: rounded it could lie beyond a limit", () => {
+  const project = bench({ shoulder: 10, elbow: 100 }, { shoulder: 80, elbow: -60 }, straight);
+  const score = readyScore(project, project.routines[0] as Routine, new Map());
+  const arrival = score.ok ? score.value.strays[0]?.led?.arrival : null;
+  const found = [...(arrival ?? [])].map(([place, target]) => [project.joints[place]?.id, target]);
+  expect(found.some(([, target]) => Math.round(Number(target) * 100) / 100 !== target)).toBe(true);
+  expect(waysOf(project)[0]?.mends[0]).toMatchObject({ kind: "arrivesAs", targets: Object.fromEntries(found) });
+});
+
+test("a move whose hand keeps its tilt comes back from a file", () => {
+  const project = bench({ elbow: 100 }, { elbow: 60 }, { ...straight, pointing: "tilt" });
+  const back = readProjectFile(writeProjectFile(project));
+  expect(back.ok && back.value.project.routines[0]?.steps[1]).toMatchObject({
+    path: { ...straight, pointing: "tilt" },
+  });
 });
 
 test("a way that is to go round begins over the middle of the straight one", () => {

@@ -36,11 +36,9 @@ export function wayFindings(project: Project, score: Score): Finding[] {
     if (leaps.byDeg > 0 && leaping) {
       const [x = 0, y = 0, z = 0] = leaps.atMm.map((value) => Math.round(value));
       const by = `${leaping.label} would have to leap by ${leaps.byDeg.toFixed(0)}°`;
+      // To the last digit: rounded, a joint at its limit would be asked for more than that. 0 is added for a file, which knows no −0.
       const targets = Object.fromEntries(
-        [...(arrival ?? [])].map(([place, target]) => [
-          project.joints[place]?.id ?? "",
-          Math.round(target * 100) / 100 + 0,
-        ]),
+        [...(arrival ?? [])].map(([place, target]) => [project.joints[place]?.id ?? "", target + 0]),
       );
       const pose = project.poses.find(({ id }) => step?.kind === "move" && id === step.poseId);
       const arrives: Mend[] =
