@@ -10,6 +10,8 @@ const common = {
 export default defineConfig({
   resolve: { alias: layerAliases },
   test: {
+    // The runner's own choice would leave one of two processors idle.
+    maxWorkers: 2,
     projects: [
       {
         extends: true,
