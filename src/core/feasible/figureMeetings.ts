@@ -2,6 +2,7 @@ import {
   assembleBench,
   Chain,
   freeJoints,
+  isAstray,
   type Led,
   led,
   type Meeting,
@@ -14,7 +15,8 @@ import {
   standing,
 } from "@core/figure";
 import type { Project, Tip } from "@core/project";
-import type { Score } from "@core/routine";
+import { type Score, wholeMm } from "@core/routine";
+import type { Vector } from "@core/shapes";
 import type { StepOf, TipWay } from "@core/steps";
 import type { Finding } from "./finding";
 import type { Mend } from "./mend";
@@ -168,7 +170,7 @@ class Trial {
     from: number,
     to: number,
     pointing: TipWay["pointing"],
-  ): { readonly tipId: string; readonly viaMm: readonly [number, number, number] } | null {
+  ): { readonly tipId: string; readonly viaMm: Vector } | null {
     const { assembly } = this.#now;
     const tip = this.#tipOf();
     if (!tip || placeOf(assembly, tip.partId) < 0) return null;
@@ -190,17 +192,10 @@ class Trial {
     };
     const [a, b] = [tipAt(begin), tipAt(end)];
     for (const liftMm of [30, 60, 100, 150]) {
-      const viaMm = [0, 1, 2].map(
-        (row) => ((a[row] as number) + (b[row] as number)) / 2 + (row === 2 ? liftMm : 0),
-      ) as [number, number, number];
+      const middle = (row: number) => ((a[row] as number) + (b[row] as number)) / 2;
+      const viaMm = wholeMm([middle(0), middle(1), middle(2) + liftMm]);
       const way = led(assembly, tip, free, begin, end, viaMm, pointing);
-      if (
-        way.strays.offMm === 0 &&
-        way.leaps.byDeg === 0 &&
-        way.leans.offDeg === 0 &&
-        this.#passesAlong(way, begin, end)
-      )
-        return { tipId: tip.id, viaMm: viaMm.map((value) => Math.round(value)) as [number, number, number] };
+      if (!isAstray(way) && this.#passesAlong(way, begin, end)) return { tipId: tip.id, viaMm };
     }
     return null;
   }

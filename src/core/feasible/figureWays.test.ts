@@ -3,6 +3,7 @@ import { assemble, led } from "@core/figure";
 import { readProjectFile, writeProjectFile } from "@core/files";
 import { applyEdit, emptyRoutine, homeTargetOf, type Pose, type Project, type Routine, type Tip } from "@core/project";
 import { overTheMiddle, readyScore } from "@core/routine";
+import { seededRandom } from "@core/sim";
 import { freshMove, type TipPath } from "@core/steps";
 import { expect, test } from "vitest";
 import { examine } from "./examine";
@@ -123,4 +124,48 @@ test("a way that is to go round begins over the middle of the straight one", () 
     [0, 1, 2].map((row) => Math.round(((from?.[row] ?? 0) + (to?.[row] ?? 0)) / 2) + (row === 2 ? 50 : 0)),
   );
   expect(overTheMiddle(project, score.value, "none", "trellis-grip")).toBeNull();
+});
+
+test("a round way is offered where one was found that passes, and that one does", () => {
+  const random = seededRandom(7);
+  const between = (low: number, high: number) => Math.round(low + random() * (high - low));
+  const stance = () => ({
+    turntable: between(-90, 90),
+    shoulder: between(-30, 90),
+    elbow: between(0, 130),
+    "wrist-tilt": between(-60, 60),
+  });
+  let offered = 0;
+  for (let run = 0; run < 40; run += 1) {
+    const project = bench(stance(), stance(), straight);
+    const round = waysOf(project).flatMap(({ mends }) => mends.filter(({ kind }) => kind === "roundBy"))[0];
+    if (!round) continue;
+    offered += 1;
+    const better = mended(project, round);
+    expect(waysOf(better)).toEqual([]);
+    expect(JSON.parse(JSON.stringify(better.routines))).toEqual(better.routines);
+  }
+  expect(offered).toBeGreaterThan(0);
+});
+
+test("two joints that change places in the rack are each led as before", () => {
+  const from = { turntable: 0, shoulder: 20, elbow: 20, "wrist-tilt": 0 };
+  const project = bench(from, { ...from, shoulder: 60, elbow: 60 }, straight);
+  const [shoulder, elbow] = ["shoulder", "elbow"].map((id) => project.joints.findIndex((joint) => joint.id === id));
+  if (shoulder === undefined || elbow === undefined) throw new Error("no arm");
+  // The same limits, so that nothing but their ids tells one from the other.
+  const alike = project.joints.map((joint) =>
+    joint.id === "shoulder" || joint.id === "elbow" ? { ...joint, axis: project.joints[elbow]?.axis } : joint,
+  ) as Project["joints"];
+  const swapped = alike.map((joint, at) => alike[at === shoulder ? elbow : at === elbow ? shoulder : at] ?? joint);
+  const halfWay = (joints: Project["joints"], id: string) => {
+    const score = readyScore({ ...project, joints }, project.routines[0] as Routine, new Map());
+    if (!score.ok) throw new Error(score.problem);
+    const { fromMs, arriveMs } = score.value.spans[1] ?? { fromMs: 0, arriveMs: 0 };
+    const track = score.value.tracks.find((one) => joints[one.joint]?.id === id);
+    return track?.valueAt((fromMs + arriveMs) / 2, 0);
+  };
+  const before = ["shoulder", "elbow"].map((id) => halfWay(alike, id));
+  expect(before[0]).not.toBeCloseTo(before[1] ?? 0, 1);
+  expect(["shoulder", "elbow"].map((id) => halfWay(swapped, id))).toEqual(before);
 });

@@ -1,4 +1,5 @@
 import { changeStep, type Edit, type Pose, type Routine, setPoseTarget, setPoseTargets } from "@core/project";
+import type { Vector } from "@core/shapes";
 import type { StepOf } from "@core/steps";
 import { mendKind, seconds } from "./mendKind";
 
@@ -84,7 +85,7 @@ export const moveMends = {
       })),
   }),
   /** Leads a tip round through a place. */
-  roundBy: mendKind<OfStep & { readonly tipId: string; readonly viaMm: readonly [number, number, number] }>({
+  roundBy: mendKind<OfStep & { readonly tipId: string; readonly viaMm: Vector }>({
     words: ({ viaMm }) => `Lead it round by ${viaMm.map((value) => Math.round(value)).join(", ")} mm`,
     edit: (routine, mend) =>
       ofMove(routine, mend, "way", (step) => ({

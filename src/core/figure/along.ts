@@ -11,8 +11,8 @@ export interface Led {
   readonly wayMm: number;
   /** By place number of the joint: its target at each of the places, first and last included. */
   readonly targets: ReadonlyMap<number, Float64Array>;
-  /** Where the tip comes furthest from the way, and how far; 0 where it stays on it. */
-  readonly strays: PlaceOnWay & { readonly offMm: number };
+  /** Where the tip comes furthest from the way, how far, and where it should have been; 0 where it stays on it. */
+  readonly strays: PlaceOnWay & { readonly offMm: number; readonly wantedMm: Vector };
   /** Where on its way it points furthest from how it should, and by how much; 0 where it keeps to it, or may point as it likes. */
   readonly leans: PlaceOnWay & { readonly offDeg: number };
   /** Where a joint would have to leap to stay on the way, which joint by its place, and by how much; 0 where none does. */
@@ -26,6 +26,10 @@ interface PlaceOnWay {
   readonly share: number;
   readonly atMm: Vector;
 }
+
+/** Whether something of a way is not as it should be. */
+export const isAstray = ({ strays, leans, leaps }: Led): boolean =>
+  strays.offMm > 0 || leans.offDeg > 0 || leaps.byDeg > 0;
 
 /** How a led tip points on its way: as it comes; rising over the level as at its ends; or along the very directions of its ends, turned evenly from one to the other. */
 export type Pointing = "freely" | "tilt" | "direction";
@@ -105,9 +109,10 @@ class Walker {
     const { chain } = this.#inverse;
     const steps = this.#steps;
     const targets = new Map(chain.joints.map(({ place }) => [place, new Float64Array(steps + 1)] as const));
-    let strays: Led["strays"] = { share: 0, atMm: this.#begin.atMm, offMm: 0 };
-    let leans: Led["leans"] = { share: 0, atMm: this.#begin.atMm, offDeg: 0 };
-    let leaps: Led["leaps"] = { share: 0, atMm: this.#begin.atMm, joint: -1, byDeg: 0 };
+    const { atMm } = this.#begin;
+    let strays: Led["strays"] = { share: 0, atMm, offMm: 0, wantedMm: atMm };
+    let leans: Led["leans"] = { share: 0, atMm, offDeg: 0 };
+    let leaps: Led["leaps"] = { share: 0, atMm, joint: -1, byDeg: 0 };
     let arrival: Led["arrival"] = null;
     for (let step = 0; step <= steps; step += 1) {
       const share = step / steps;
@@ -118,7 +123,7 @@ class Walker {
         const found = this.#inverse.near(keepsPointing ? aim : placeOnly(aim));
         const { offMm } = found.isReached || !keepsPointing ? found : this.#inverse.near(placeOnly(aim));
         const offDeg = this.#inverse.offDeg(aim);
-        if (offMm > Math.max(onWayMm, strays.offMm)) strays = { share, atMm: this.#tipMm(), offMm };
+        if (offMm > Math.max(onWayMm, strays.offMm)) strays = { share, atMm: this.#tipMm(), offMm, wantedMm: aim.atMm };
         if (offDeg > Math.max(asToldDeg, leans.offDeg)) leans = { share, atMm: this.#tipMm(), offDeg };
       }
       for (const [place, values] of targets) {

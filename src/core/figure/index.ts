@@ -1,5 +1,5 @@
 export type { Aim } from "./aim";
-export { type Led, led, type Pointing } from "./along";
+export { isAstray, type Led, led, type Pointing } from "./along";
 export { type Beginning, beginnings, begun } from "./beginnings";
 export { Chain, type FreeJoint, freeJoints } from "./chain";
 export { type Fault, faultsOf } from "./faults";

@@ -12,7 +12,7 @@ export {
   shiftedKeys,
 } from "./keys";
 export { lastAtMost } from "./lastAtMost";
-export { overTheMiddle } from "./overTheMiddle";
+export { middlesOf, over, overTheMiddle, wholeMm } from "./middles";
 export { type Company, type LoopRange, nearStart, type Phase, type PlayFrom, phase, RoutinePlayer } from "./player";
 export {
   endOfClip,
@@ -22,6 +22,7 @@ export {
   roundMs,
   type Score,
   type Span,
+  type Stray,
   sampleTrack,
   scoreOfPose,
   stepAt,

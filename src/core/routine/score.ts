@@ -1,5 +1,5 @@
 import { demandOf, type EasedCurve, type Easing, easedBy } from "@core/easings";
-import { type Assembly, assemblyOf, freeJoints, type Led, led } from "@core/figure";
+import { type Assembly, assemblyOf, freeJoints, isAstray, type Led, led } from "@core/figure";
 import {
   type Clip,
   emptyRoutine,
@@ -10,6 +10,7 @@ import {
   type TakeLibrary,
 } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
+import type { Vector } from "@core/shapes";
 import { type Aim, freshMove, type Ground, layStep, namedBy, type Step, type StepOf, type TipWay } from "@core/steps";
 import { clipCurves } from "./clipCurve";
 import { laneCurve } from "./laneCurve";
@@ -39,6 +40,8 @@ export interface Stray {
   readonly toMs: number;
   /** Null where the tip is no longer there, or stands on nothing that moves. */
   readonly led: Led | null;
+  /** The same way led round by a place, to see whether it would pass there; null where `led` is. */
+  readonly roundBy: ((viaMm: Vector) => Led) | null;
 }
 
 /**
@@ -125,9 +128,6 @@ function shapeOf(easing: Easing): Shape {
 const ways = new WeakMap<Project["figures"], Map<string, Led>>();
 const mostKnownWays = 300;
 
-/** Whether something of a way is not as it should be. */
-const isAstray = ({ strays, leans, leaps }: Led): boolean => strays.offMm > 0 || leans.offDeg > 0 || leaps.byDeg > 0;
-
 function knownLed(figures: Project["figures"], key: string, make: () => Led): Led {
   const known = ways.get(figures) ?? new Map<string, Led>();
   ways.set(figures, known);
@@ -183,9 +183,10 @@ class ScoreMaker {
       aimsOf: (poseId) => this.#aimsOf(poseId),
       standsAt: (joint) => this.#standsAt(laid, joint),
       along: (stepId, easing, way, aims, fromMs, timeOf) => {
-        const found = this.#led(laid, way, aims);
+        const lead = this.#lead(laid, way, aims);
+        const found = lead?.(way.viaMm) ?? null;
         const toMs = fromMs + timeOf(found?.wayMm ?? 0);
-        if (!found || isAstray(found)) strays.push({ stepId, fromMs, toMs, led: found });
+        if (!found || isAstray(found)) strays.push({ stepId, fromMs, toMs, led: found, roundBy: lead });
         const { curve, peakRate } = shapeOf(easing);
         for (const { joint, target } of aims) {
           const targets = found?.targets.get(joint);
@@ -223,8 +224,12 @@ class ScoreMaker {
     return Number.isNaN(known) ? this.#homeOf(joint) : known;
   }
 
-  /** Leads a tip from where the joints stand by now to where these aims have it; null where it is not there. */
-  #led(laid: ReadonlyMap<number, Pieces>, { tipId, viaMm, pointing }: TipWay, aims: readonly Aim[]): Led | null {
+  /** Leads a tip from where the joints stand by now to where these aims have it, straight or by a place; null where it is not there. */
+  #lead(
+    laid: ReadonlyMap<number, Pieces>,
+    { tipId, pointing }: TipWay,
+    aims: readonly Aim[],
+  ): ((viaMm: Vector | null) => Led) | null {
     const { figures, joints } = this.#project;
     const tip = figures.flatMap(({ tips }) => tips).find(({ id }) => id === tipId);
     if (!tip) return null;
@@ -232,14 +237,14 @@ class ScoreMaker {
     const to = Float64Array.from(from);
     for (const { joint, target } of aims) to[joint] = target;
     const free = freeJoints(joints).filter(({ place }) => aims.some(({ joint }) => joint === place));
-    return knownLed(
-      figures,
-      `${tipId} ${viaMm} ${pointing} ${free.map(({ place, low, high }) => `${place}:${low}:${high}`)} ${from} ${to}`,
-      () => {
+    // Joints by id: moved in the rack they have other places, and turn other parts there.
+    const limits = free.map(({ place, low, high }) => `${place}:${low}:${high}`);
+    const key = `${tipId} ${pointing} ${joints.map(({ id }) => id)} ${limits} ${from} ${to}`;
+    return (viaMm) =>
+      knownLed(figures, `${key} ${viaMm}`, () => {
         this.#assembly ??= assemblyOf(this.#project);
         return led(this.#assembly, tip, free, from, to, viaMm, pointing);
-      },
-    );
+      });
   }
 
   /** What a pose asks of which joint, in the order of the rack. */
