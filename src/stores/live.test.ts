@@ -80,6 +80,20 @@ test("a snapshot of an earlier document is not read: its places may mean other j
   expect(shown).toBe(0);
 });
 
+test("after an edit that leaves all in its place, what was said last holds until the worker has read it: a joint is not called limp meanwhile", async () => {
+  const live = await openLive();
+  FakeWorker.last.say({ kind: "snapshot", snapshot: snapshotOf(1, 5) });
+  live.giveDocument({ ...demo, name: "Another name" });
+  expect(live.liveJoint("neck-turn", "target")).toBe(5);
+  live.giveDocument({ ...demo, routines: demo.routines.toReversed() });
+  expect(live.liveHead("routineIndex")).toBeNaN();
+  // Places that come back do not bring back what was said of others in between.
+  live.giveDocument(demo);
+  expect(live.liveJoint("neck-turn", "target")).toBeNaN();
+  FakeWorker.last.say({ kind: "snapshot", snapshot: snapshotOf(4, 7) });
+  expect(live.liveJoint("neck-turn", "target")).toBe(7);
+});
+
 test("words are shown less often than needles, and all together", async () => {
   vi.useFakeTimers({ toFake: ["performance"] });
   const live = await openLive();

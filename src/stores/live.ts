@@ -27,8 +27,12 @@ import { notify } from "./notices";
 interface Live {
   snapshot: Float64Array<ArrayBuffer> | null;
   isPainting: boolean;
-  /** Which document the snapshots must be of, and where in them its things have their places. */
+  /** Which document the snapshots are to be of, and where in them its things have their places. */
   revision: number;
+  /** The earliest document whose snapshots have the same things in the same places: until the worker has read an edit, the last it said holds. */
+  readableFrom: number;
+  /** All that has a place in a snapshot, in order. */
+  places: string;
   shape: SnapshotShape;
   joints: ReadonlyMap<string, number>;
   sources: ReadonlyMap<string, number>;
@@ -42,6 +46,8 @@ const live: Live = {
   snapshot: null,
   isPainting: false,
   revision: 0,
+  readableFrom: 0,
+  places: "",
   shape: { joints: 0, sources: 0, leads: 0 },
   joints: nowhere,
   sources: nowhere,
@@ -99,9 +105,19 @@ hear("snapshot", ({ snapshot }) => {
 
 const placesOf = (items: readonly { readonly id: string }[]) => new Map(items.map(({ id }, index) => [id, index]));
 
-/** Hands the document to the worker; snapshots of an earlier one are no longer read. */
+/** What has its place in a snapshot, in order: things by id, and what the numbers of a joint mean. */
+const allPlacesOf = ({ joints, leads, sources, routines }: Project): string =>
+  JSON.stringify([
+    joints.map(({ id, axis }) => [id, axis.kind]),
+    [leads, sources, routines].map((things) => things.map(({ id }) => id)),
+  ]);
+
+/** Hands the document to the worker; snapshots of an earlier one are no longer read if other things have their places there. */
 export function giveDocument(project: Project): void {
   live.revision += 1;
+  const places = allPlacesOf(project);
+  if (places !== live.places) live.readableFrom = live.revision;
+  live.places = places;
   live.shape = shapeOf(project);
   live.joints = placesOf(project.joints);
   live.leads = placesOf(project.leads);
@@ -150,9 +166,9 @@ function paint(): void {
   }
 }
 
-/** The last snapshot, where it is of this very document. */
+/** The last snapshot, where its places are those of this document. */
 const current = () =>
-  live.snapshot !== null && headOf(live.snapshot, "revision") === live.revision ? live.snapshot : null;
+  live.snapshot !== null && headOf(live.snapshot, "revision") >= live.readableFrom ? live.snapshot : null;
 
 /** Calls back when there is something new to show, at most once per display frame or less often (see `pace`). Gives the way to stop. */
 export function onLive(listener: () => void, leastMs: (typeof pace)[keyof typeof pace] = pace.motion): () => void {
@@ -161,7 +177,7 @@ export function onLive(listener: () => void, leastMs: (typeof pace)[keyof typeof
   return () => group?.calls.delete(listener);
 }
 
-/** A number of the live bench; NaN before the first snapshot, or when it is of another document. */
+/** A number of the live bench; NaN before the first snapshot, or when that has other things in its places. */
 export function liveHead(field: HeadField): number {
   const snapshot = current();
   return snapshot ? headOf(snapshot, field) : Number.NaN;

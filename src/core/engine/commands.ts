@@ -10,6 +10,8 @@ export type Command =
   | { readonly kind: "hold"; readonly jointId: string }
   /** Send no signal: the joint goes limp. */
   | { readonly kind: "release"; readonly jointId: string }
+  /** Releases what is held and holds what is limp, for a key: the engine knows at that moment which, a page only what it heard last. */
+  | { readonly kind: "holdOrRelease"; readonly jointId: string }
   | { readonly kind: "holdAll" }
   | { readonly kind: "releaseAll" }
   | { readonly kind: "target"; readonly jointId: string; readonly target: number }
@@ -56,6 +58,8 @@ export type Command =
   | { readonly kind: "goTo"; readonly targets: Pose["targets"]; readonly moveMs: number }
   /** Plays from a moment of the routine (0 unless it is named): its joints go there first. Paused, they stay there. */
   | { readonly kind: "play"; readonly routineId: string; readonly fromMs?: number; readonly isPaused?: boolean }
+  /** Pauses what plays, whatever it is, or has it go on; plays the routine where nothing does. */
+  | { readonly kind: "playOrPause"; readonly routineId: string; readonly fromMs: number }
   /** Lets what plays stand still, or go on. */
   | { readonly kind: "pause" }
   /** Goes to another moment of what plays, and goes on from there, or stands there if it stood still. */

@@ -170,6 +170,7 @@ export class Engine {
       case "goToPose":
       case "goTo":
       case "play":
+      case "playOrPause":
       case "pause":
       case "seek":
       case "skip":
@@ -281,6 +282,8 @@ export class Engine {
     const index = this.#row.joints.findIndex((live) => live.joint.id === command.jointId);
     const live = this.#row.joints[index];
     if (!live) return problem("That joint is no longer on the bench.");
+    if (command.kind === "holdOrRelease")
+      return this.#command({ kind: live.hands.isHeld ? "release" : "hold", jointId: command.jointId });
     if (command.kind === "release" || (command.kind === "calibrate" && !command.isOn)) {
       this.#row.happen(index, command.kind === "release" ? "release" : "endMeasure");
       return ok(null);

@@ -158,6 +158,25 @@ test("it waits for the knob, and goes on when that is turned", () => {
   expect(read("left-lid", "target")).toBeCloseTo(0, 6);
 });
 
+test("one key plays, pauses and goes on, and another holds and releases: the engine knows which, however old the picture is that a page has", () => {
+  const { give, run, read, head } = held(withRoutine({ steps: [move("1", "pose-look-left", 2000)] }));
+  const p = { kind: "playOrPause", routineId: "r", fromMs: 0 } as const;
+  give(p);
+  run(500);
+  expect(head("phase")).toBe(phase.playing);
+  give(p);
+  run(100);
+  expect(head("phase")).toBe(phase.paused);
+  give(p);
+  run(100);
+  expect(head("phase")).toBe(phase.playing);
+  for (const isHeld of [0, 1]) {
+    give({ kind: "holdOrRelease", jointId: "neck-turn" });
+    run(40);
+    expect(read("neck-turn", "isHeld")).toBe(isHeld);
+  }
+});
+
 test("a paused routine gets its joints back from the hand when it goes on, and comes to them softly", () => {
   const { give, run, read } = held(
     withRoutine({ steps: [move("1", "pose-look-left", 2000), move("2", "pose-watch", 2000)] }),

@@ -36,7 +36,20 @@ export interface Cast {
 
 export type PerformCommand = Extract<
   Command,
-  { kind: "goToPose" | "goTo" | "play" | "pause" | "seek" | "skip" | "loop" | "playSpeed" | "record" | "endRecord" }
+  {
+    kind:
+      | "goToPose"
+      | "goTo"
+      | "play"
+      | "playOrPause"
+      | "pause"
+      | "seek"
+      | "skip"
+      | "loop"
+      | "playSpeed"
+      | "record"
+      | "endRecord";
+  }
 >;
 
 /**
@@ -95,6 +108,8 @@ export class Performing {
       case "goTo":
       case "play":
         return this.#play(command);
+      case "playOrPause":
+        return this.perform(this.isPlaying ? { kind: "pause" } : { ...command, kind: "play" });
       case "record":
         return this.#record(command);
       case "endRecord":

@@ -4,7 +4,7 @@ import { type JogSize, jogSteps } from "@core/rig";
 import { noRoutine } from "@core/routine";
 import { capturePose } from "@stores/capture";
 import { projectNow, redo, undo } from "@stores/document";
-import { command, liveHead, liveJoint } from "@stores/live";
+import { command, liveHead } from "@stores/live";
 import { scoreView } from "@stores/scoreView";
 import { select, selectedJointNow } from "@stores/selection";
 import { exportProject, openDemo, openEmpty } from "@stores/session";
@@ -37,19 +37,14 @@ const forSelected = (run: (jointId: string) => void) => () => {
   if (joint) run(joint.id);
 };
 
-export const isHeldNow = (jointId: string): boolean => liveJoint(jointId, "isHeld") === 1;
-
 export const releaseAll = (): void => command({ kind: "releaseAll" });
 
 /** Pauses what plays, goes on with what stands still, or starts the routine that was open last. */
 function playOrPause(): void {
-  if (liveHead("routineIndex") !== noRoutine) {
-    command({ kind: "pause" });
-    return;
-  }
   const { routines } = projectNow();
-  const routine = routines.find((one) => one.id === scoreView.getState().routineId) ?? routines[0];
-  if (routine) command({ kind: "play", routineId: routine.id, fromMs: scoreView.getState().cursorMs });
+  const { routineId, cursorMs } = scoreView.getState();
+  const routine = routines.find(({ id }) => id === routineId) ?? routines[0];
+  command(routine ? { kind: "playOrPause", routineId: routine.id, fromMs: cursorMs } : { kind: "pause" });
 }
 
 /** Gives a command only while something plays: else there is nothing to say no to. */
@@ -67,7 +62,7 @@ const fixedActions: readonly Action[] = [
     name: "Hold or release the selected joint",
     group: "Motion",
     keys: ["H"],
-    run: forSelected((jointId) => command({ kind: isHeldNow(jointId) ? "release" : "hold", jointId })),
+    run: forSelected((jointId) => command({ kind: "holdOrRelease", jointId })),
   },
   {
     id: "home",
