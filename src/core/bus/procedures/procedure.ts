@@ -25,7 +25,7 @@ export type Ask<Progress> =
  */
 export type Procedure<Progress, Outcome> = Generator<Ask<Progress>, Outcome, WireAnswer>;
 
-export const silence: WireAnswer = { replies: [], noise: [], hadBadCheck: false, sentUs: 0, times: 0 };
+export const silence: WireAnswer = { replies: [], noise: [], late: [], hadBadCheck: false, sentUs: 0, times: 0 };
 
 interface How {
   readonly listensOut?: boolean;

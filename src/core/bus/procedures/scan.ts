@@ -30,9 +30,12 @@ export interface ScanProgress {
   readonly found: readonly Found[];
 }
 
+/** Whoever was heard too late is called again, so often at most. */
+const mostRounds = 5;
+
 /**
  * Calls every id of every family at every speed, and looks closer at whoever answers. Where somebody did, those that kept silent are called once more: a reply that a busy
- * computer handed on too late is nobody's fault.
+ * computer handed on too late is nobody's fault. Whoever was heard, but too late, is there, and is called until it is heard in time.
  */
 export function* scan(plan: ScanPlan): Procedure<ScanProgress, readonly Found[]> {
   const found: Found[] = [];
@@ -42,25 +45,45 @@ export function* scan(plan: ScanPlan): Procedure<ScanProgress, readonly Found[]>
   const of = calls.reduce((sum, call) => sum + Math.max(0, call.highestId - plan.lowestId + 1), 0);
   let done = 0;
   for (const { layout, bitsPerS, highestId } of calls) {
-    const silent: number[] = [];
+    let silent: number[] = [];
+    const late = new Set<number>();
     const before = found.length;
     const where = `${layout.name}, ${bitsPerS.toLocaleString("en")} bit/s`;
     for (let id = plan.lowestId; id <= highestId; id += 1) {
       yield { kind: "progress", progress: { done, of, at: `${where}, id ${id}`, found } };
-      const one = yield* meet<ScanProgress>(layout, id, bitsPerS);
+      const one = yield* heeding(meet<ScanProgress>(layout, id, bitsPerS), late);
       if (one) found.push(one);
       else silent.push(id);
       done += 1;
     }
-    if (found.length === before) continue;
-    for (const id of silent) {
-      yield { kind: "progress", progress: { done, of, at: `${where}, id ${id} once more`, found } };
-      const one = yield* meet<ScanProgress>(layout, id, bitsPerS);
-      if (one) found.push(one);
+    for (let round = 1; round < mostRounds; round += 1) {
+      const isWorthAll = round === 1 && found.length > before;
+      const again = silent.filter((id) => isWorthAll || late.has(id));
+      silent = [];
+      for (const id of again) {
+        yield { kind: "progress", progress: { done, of, at: `${where}, id ${id} once more`, found } };
+        const one = yield* heeding(meet<ScanProgress>(layout, id, bitsPerS), late);
+        if (one) found.push(one);
+        else silent.push(id);
+      }
     }
   }
   yield { kind: "progress", progress: { done, of, at: "", found } };
   return found;
+}
+
+/** Goes through with it, and writes down who was heard too late meanwhile. */
+function* heeding<Progress, Outcome>(
+  procedure: Generator<Ask<Progress>, Outcome, WireAnswer>,
+  late: Set<number>,
+): Generator<Ask<Progress>, Outcome, WireAnswer> {
+  let step = procedure.next();
+  while (!step.done) {
+    const answer = yield step.value;
+    for (const id of answer.late) late.add(id);
+    step = procedure.next(answer);
+  }
+  return step.value;
 }
 
 /** Finds out who answers as an id, if anybody does. */

@@ -9,6 +9,8 @@ export interface WireAnswer {
   readonly replies: readonly { readonly packet: Packet; readonly bytes: Uint8Array; readonly atUs: number }[];
   /** Whatever else was heard meanwhile. */
   readonly noise: readonly Uint8Array[];
+  /** Who was heard besides: ids of whole replies to something that had been given up. */
+  readonly late: readonly number[];
   readonly hadBadCheck: boolean;
   readonly sentUs: number;
   /** How often it was sent. */
@@ -88,6 +90,7 @@ interface Running {
   readonly reader: PacketReader;
   readonly replies: { packet: Packet; bytes: Uint8Array; atUs: number }[];
   readonly noise: Uint8Array[];
+  readonly late: number[];
   hadBadCheck: boolean;
   times: number;
   sentUs: number;
@@ -230,6 +233,7 @@ export class BusWire {
       reader: new PacketReader(exchange.layout, "reply"),
       replies: [],
       noise: [],
+      late: [],
       hadBadCheck: false,
       times: 0,
       sentUs: 0,
@@ -279,7 +283,10 @@ export class BusWire {
     if (isAwaited) {
       this.#heldBack?.hear(running.firstByteUs - running.sentUs - running.sendingUs);
       running.replies.push({ packet, bytes, atUs });
-    } else if (this.#missed?.from.includes(packet.id)) {
+      return;
+    }
+    running.late.push(packet.id);
+    if (this.#missed?.from.includes(packet.id)) {
       // Given up too early: were this not learnt, every answer would go on coming behind the next question.
       this.#heldBack?.hear(atUs - this.#missed.sentUs);
       this.#missed = null;
@@ -287,7 +294,7 @@ export class BusWire {
   }
 
   #finish(running: Running, atUs: number): void {
-    const { exchange, replies, noise, hadBadCheck, sentUs, sendingUs, times } = running;
+    const { exchange, replies, noise, late, hadBadCheck, sentUs, sendingUs, times } = running;
     this.#running = null;
     this.#freeUs = atUs + gapUs;
     if (exchange.from.length > 0 && replies.length === 0)
@@ -301,7 +308,7 @@ export class BusWire {
         isAsked: exchange.rank === rank.person,
       });
     if (exchange.from.length > 0) this.onAnswered?.(replies[0] ? replies[0].atUs - sentUs : Number.NaN, atUs);
-    exchange.onDone({ replies, noise, hadBadCheck, sentUs, times });
+    exchange.onDone({ replies, noise, late, hadBadCheck, sentUs, times });
     this.#begin();
   }
 }
