@@ -41,6 +41,20 @@ export async function holdAll(page: Page): Promise<void> {
     400,
   );
 }
+
+/** Holds all and plays until it is well under way: again if a machine that stood still has let the board go meanwhile, as it should. */
+export const playOn = (page: Page, isUnderWay: () => boolean | Promise<boolean>) =>
+  insist(
+    async () => {
+      await holdAll(page);
+      // What it says depends on who is limp just then; and while it plays it is not there.
+      const button = (await page.$("main button ::-p-text(Play)")) ?? (await page.$("main button ::-p-text(and play)"));
+      await button?.click().catch(() => {});
+    },
+    isUnderWay,
+    12_000,
+  );
+
 const windowUs = ({ cardId }: Joint) => byId(project.cards, cardId).window;
 
 /**

@@ -3,11 +3,11 @@ import { readdirSync, readFileSync } from "node:fs";
 import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
-import { expectNoJump, fern, headerOf, holdAll, openItsWire } from "./fernOnWire";
+import { expectNoJump, fern, headerOf, holdAll, openItsWire, playOn } from "./fernOnWire";
 import { handsOn } from "./hands";
 import { RealBoard } from "./realBoard";
 import { startServer } from "./served";
-import { insist, pause, stays, still, until } from "./waiting";
+import { pause, stays, still, until } from "./waiting";
 
 const board = new RealBoard(fern);
 let server: ChildProcess;
@@ -61,20 +61,9 @@ test("a port that another program has is refused in words, and opened by itself 
   expect(board.pulses).toEqual([]);
 });
 
-/** Holds all and plays, again if a machine that stood still has let the board go meanwhile, until it is well under way. */
-const playOn = (isUnderWay: () => boolean) =>
-  insist(
-    async () => {
-      await holdAll(page);
-      await page.locator("main button ::-p-text(Play)").click();
-    },
-    isUnderWay,
-    4000,
-  );
-
 test("while the tab is hidden a board stands still for a second, and later dies: nothing jumps, and nothing is driven afterwards", async () => {
   const hands = handsOn(page);
-  await playOn(() => board.pulses.length > 50);
+  await playOn(page, () => board.pulses.length > 50);
   const front = await browser.newPage();
   await front.bringToFront();
   const pulses = () => board.pulses.length;
@@ -104,7 +93,7 @@ test("the computer sleeps in the middle of a routine: the board lets go by itsel
   const hands = handsOn(page);
   const pulses = () => board.pulses.length;
   const before = pulses();
-  await playOn(() => pulses() > before + 50);
+  await playOn(page, () => pulses() > before + 50);
   await sleep(4000);
   const stood = board.pulses.length;
   await headerOf(page, "1 board and 2 simulated, live");

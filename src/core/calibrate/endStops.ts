@@ -11,13 +11,16 @@ import { type Grid, onGrid, stepsUp } from "./grid";
  * what the servo was seen to notice, even if that presses a little further. So a stop is only found between a place from which the horn was
  * seen to turn on, and one from which it was seen not to.
  *
+ * Nobody sees everything: after one wrong answer the search would close in on the place of that answer. So before a stop is believed, each of the two answers
+ * that it hangs on is asked for once more, if the stop could lie much further on without it.
+ *
  * The search is data: it says where to stand and where to step, a person says what the horn did, and an answer can be taken back, since
  * a search is nothing but its beginning and the answers. It has no clock; how long a step may press on a stop is for the one who drives it
  * to keep (see `longestPressMs`).
  */
 export interface StopSearch {
-  /** `dead`: it never moved, whatever was asked. */
-  readonly kind: "trying" | "outward" | "homing" | "found" | "dead";
+  /** `again`: an earlier step is shown once more. `dead`: it never moved, whatever was asked. */
+  readonly kind: "trying" | "outward" | "homing" | "again" | "found" | "dead";
   /** +1 toward larger set points, −1 toward smaller. */
   readonly way: 1 | -1;
   /** From here the horn was seen to turn on outward: surely short of the stop. */
@@ -42,6 +45,14 @@ export interface StopSearch {
   readonly steps: number;
   /** The horn never failed to move: there is no stop inside the window. */
   readonly isFree: boolean;
+  /** Where it stood before each step outward that was seen to move, the last of them last; the centre before them. */
+  readonly turnedFrom: readonly number[];
+  /** Where `far` would be without the answer that set it. */
+  readonly farBefore: number;
+  /** Places whose step was shown once more, and answered as before. */
+  readonly sure: readonly number[];
+  /** How often a step has been shown once more. */
+  readonly doubts: number;
 }
 
 export type Seen = "moved" | "stopped" | "hums";
@@ -57,6 +68,10 @@ export const longestPressMs = 700;
 
 /** A turn of less than this is not seen by an eye that watches a horn, in degrees. */
 const leastSeenDeg = 0.3;
+/** An answer is asked for once more if without it the stop could lie further off than so many times what is wanted. */
+const doubtFrom = 4;
+/** Whoever contradicts themselves again and again is not asked for ever. */
+const mostDoubts = 4;
 /** A servo that is not seen to move by this many coarse steps does not move at all. */
 const deadAfterSteps = 4;
 
@@ -100,6 +115,10 @@ export function beginStopSearch(ask: StopAsk): Result<StopSearch> {
     grid,
     steps: 0,
     isFree: true,
+    turnedFrom: [from],
+    farBefore: bound,
+    sure: [],
+    doubts: 0,
   };
   return ok(noticed === undefined ? search : stepOut({ ...search, kind: "outward" }, from));
 }
@@ -124,6 +143,9 @@ export function tellStopSearch(search: StopSearch, seen: Seen): StopSearch {
     return search.isSeenOnce ? stepOut(noticing(told), stand) : { ...told, isSeenOnce: true };
   }
   const asked = { ...told, isFree: search.isFree && hasMoved };
+  if (kind === "again") return toldAgain(asked, hasMoved);
+  if (hasMoved) asked.turnedFrom = [...search.turnedFrom, stand];
+  else asked.farBefore = kind === "outward" ? bound : far;
   if (kind === "homing") return hasMoved ? home(asked, stand, far) : home(asked, safe, stand);
   if (!hasMoved) return home(asked, safe, stand);
   // At the window's edge nothing can be tried further out; whether the last step got there is asked by halving it.
@@ -218,8 +240,36 @@ function home(search: StopSearch, safe: number, far: number): StopSearch {
   const last = bound - way * leastStep;
   const stand = way * (middle - last) > 0 ? last : middle;
   const isOver = Math.abs(far - safe) <= resolution || way * (stand - safe) < grid.step / 2;
-  if (isOver) return { ...search, kind: "found", safe, stand: safe, probe: safe, far };
+  if (isOver)
+    return doubted({ ...search, safe, far }) ?? { ...search, kind: "found", safe, stand: safe, probe: safe, far };
   const noticed = stand + way * leastStep;
   const outer = way * (noticed - far) > 0 ? noticed : far;
   return { ...search, kind: "homing", safe, stand, probe: outer, far };
+}
+
+/** The step that is to be shown once more, since the stop hangs on its answer alone; null where nothing is in doubt. */
+function doubted(search: StopSearch): StopSearch | null {
+  const { safe, far, farBefore, way, bound, leastStep, turnedFrom, resolution, sure, doubts } = search;
+  if (doubts >= mostDoubts) return null;
+  const much = doubtFrom * resolution;
+  const hangsOnFar = way * (farBefore - far) > much && way * (bound - far) >= leastStep;
+  const hangsOnSafe = way * (safe - (turnedFrom.at(-2) ?? safe)) > much;
+  const stand = hangsOnFar && !sure.includes(far) ? far : hangsOnSafe && !sure.includes(safe) ? safe : null;
+  return stand === null
+    ? null
+    : { ...search, kind: "again", stand, probe: stand + way * leastStep, doubts: doubts + 1 };
+}
+
+/** What was answered to a step that was shown once more: as the first time, and it is believed; or otherwise, and the search goes on from there. */
+function toldAgain(search: StopSearch, hasMoved: boolean): StopSearch {
+  const { way, stand, probe, safe, far, turnedFrom, bound, leastStep } = search;
+  const isAboutFar = stand === far;
+  if (hasMoved !== isAboutFar) return home({ ...search, sure: [...search.sure, stand] }, safe, far);
+  if (isAboutFar) {
+    // Nothing was seen to stop it, then, or not yet.
+    const goesOn = { ...search, safe: stand, turnedFrom: [...turnedFrom, stand], farBefore: bound, isFree: true };
+    return way * (bound - probe) < leastStep ? home(goesOn, stand, bound) : stepOut(goesOn, probe);
+  }
+  const before = turnedFrom.filter((place) => way * (stand - place) > 0);
+  return home({ ...search, turnedFrom: before, farBefore: far }, before.at(-1) ?? stand, stand);
 }

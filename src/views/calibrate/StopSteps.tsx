@@ -58,6 +58,11 @@ export function StopSteps(props: StopStepsProps) {
           <SetPointWords bench={bench} value={search.safe} />
         </dd>
       </dl>
+      {search.kind === "again" && (
+        <p className="text-sm">
+          An earlier step once more: the stop hangs on what you answered then, and on nothing else.
+        </p>
+      )}
       {isDriven ? (
         <>
           <div className="grid grid-cols-3 gap-2">
