@@ -3,7 +3,7 @@ import { createRequire } from "node:module";
 import { wireNames } from "@core/wire";
 import type { AxeResults } from "axe-core";
 import type { Browser, Page } from "puppeteer-core";
-import { afterAll, beforeAll, describe, expect, inject, test } from "vitest";
+import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 import { startServer } from "./served";
@@ -34,22 +34,34 @@ beforeAll(async () => {
 });
 afterAll(() => browser?.close());
 
-/** Everything by day; by night only what a theme can change: colours. */
-async function seriousFaults(on = page): Promise<string[]> {
-  // Colours are those of what stands, not of what is still fading in.
-  await on.evaluate(async () => {
-    await new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn)));
-    const ends = document.getAnimations().filter((one) => Number.isFinite(one.effect?.getComputedTiming().endTime));
-    await Promise.allSettled(ends.map((one) => one.finished));
+/** Brings axe to a page that was loaded anew. Nothing fades there from now on: colours are judged as they stand. */
+async function bringAxe(on = page): Promise<void> {
+  await on.evaluate(axeSource);
+  await on.evaluate(() => {
+    const sheet = new CSSStyleSheet();
+    sheet.replaceSync("*, *::before, *::after, *::backdrop { transition: none !important }");
+    document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
   });
+}
+
+/** Serious faults in both themes: everything by day, and by night what a theme can change, colours. */
+async function seriousFaults(on = page): Promise<string[]> {
+  return [...(await faultsBy("daybench", on)), ...(await faultsBy("nightbench", on))];
+}
+
+async function faultsBy(theme: "daybench" | "nightbench", on: Page): Promise<string[]> {
+  await on.evaluate(async (name) => {
+    document.documentElement.dataset.theme = name;
+    await new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn)));
+  }, theme);
   // What passes is neither gathered nor sent over: that took half of the time.
-  const asked = `{ resultTypes: ["violations"], ...(document.documentElement.dataset.theme === "nightbench" && { runOnly: ["color-contrast"] }) }`;
+  const asked = { resultTypes: ["violations"], ...(theme === "nightbench" && { runOnly: ["color-contrast"] }) };
   const violations = (await on.evaluate(
-    `axe.run(${asked}).then(({ violations }) => violations)`,
+    `axe.run(${JSON.stringify(asked)}).then(({ violations }) => violations)`,
   )) as AxeResults["violations"];
   return violations
     .filter(({ impact }) => impact === "serious" || impact === "critical")
-    .map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(" | ")}`);
+    .map(({ id, nodes }) => `${theme}, ${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(" | ")}`);
 }
 
 /** To another page, as by a link: the bench stays open. */
@@ -64,27 +76,20 @@ async function walkTo(path: string): Promise<void> {
   await page.waitForSelector("main:not([data-old]) h1");
 }
 
-describe.each(["day", "night"])("in the %s theme", (theme) => {
-  test.each(pages)("axe finds nothing serious on %s", async (path) => {
-    await page.evaluate((choice) => localStorage.setItem("vantel.theme", choice), theme);
-    if (path === pages[0]) {
-      await page.goto(`${inject("baseUrl")}${path}`);
-      await page.waitForSelector("[role=listbox] [role=option]");
-      await page.evaluate(axeSource);
-    } else await walkTo(path);
-    await page.waitForSelector("main h1");
-    expect(await seriousFaults()).toEqual([]);
-  });
+test.each(pages)("axe finds nothing serious on %s", async (path) => {
+  if (path === pages[0]) await bringAxe();
+  else await walkTo(path);
+  await page.waitForSelector("main h1");
+  expect(await seriousFaults()).toEqual([]);
 });
 
 const signalTools = ["Working", "Board", "Timer planner", "Side by side", "Sweep", "Wobble", "Waveform", "What unit?"];
 
-test.each(["day", "night"])("axe finds nothing serious on the tools of Signal in the %s theme", async (theme) => {
+test("axe finds nothing serious on the tools of Signal", async () => {
   const hands = handsOn(page);
-  await page.evaluate((choice) => localStorage.setItem("vantel.theme", choice), theme);
   await page.goto(`${inject("baseUrl")}/signal`);
   await page.waitForSelector("main [role=tab]");
-  await page.evaluate(axeSource);
+  await bringAxe();
   for (const tool of signalTools) {
     await hands.press(tool);
     await page.waitForFunction(() => !document.querySelector("main")?.textContent?.includes("Fetching"));
@@ -94,12 +99,11 @@ test.each(["day", "night"])("axe finds nothing serious on the tools of Signal in
 
 const busTools = ["Find and number", "Registers", "Watch and move", "Packets", "Family", "Time on the wire", "Faults"];
 
-test.each(["day", "night"])("axe finds nothing serious on the tools of Bus in the %s theme", async (theme) => {
+test("axe finds nothing serious on the tools of Bus", async () => {
   const hands = handsOn(page);
-  await page.evaluate((choice) => localStorage.setItem("vantel.theme", choice), theme);
   await page.goto(`${inject("baseUrl")}/bus`);
   await page.waitForSelector("main [role=tab]");
-  await page.evaluate(axeSource);
+  await bringAxe();
   for (const tool of busTools) {
     await hands.press(tool);
     await page.waitForFunction(() => !document.querySelector("main")?.textContent?.includes("Fetching"));
@@ -111,7 +115,7 @@ test("axe finds nothing serious while end stops are searched and points are meas
   const hands = handsOn(page);
   await page.goto(`${inject("baseUrl")}/calibrate`);
   await page.waitForSelector("main h1");
-  await page.evaluate(axeSource);
+  await bringAxe();
   await hands.select("grip");
   await hands.press("End stops");
   await hands.press("Find the end stops B");
@@ -133,7 +137,7 @@ test("axe finds nothing serious on the links and on the choice of a wire, of any
   const hands = handsOn(page);
   await page.goto(`${inject("baseUrl")}/drive`);
   await page.waitForSelector("main h1");
-  await page.evaluate(axeSource);
+  await bringAxe();
   await hands.press("3 simulated boards, live");
   await hands.press("Choose its wire", 2);
   for (const kind of Object.values(wireNames)) {
@@ -147,7 +151,7 @@ test("axe finds nothing serious on code, and on numbers that are taken back from
   const hands = handsOn(page);
   await page.goto(`${inject("baseUrl")}/hand-off`);
   await page.waitForSelector("nav[aria-label='Parts of the file']");
-  await page.evaluate(axeSource);
+  await bringAxe();
   for (const language of ["Python 3", "C99"]) {
     await hands.press(language);
     await page.waitForSelector("[aria-busy=false] code");
@@ -181,7 +185,7 @@ test("axe finds nothing serious on what Inputs shows of a lead, and of a source"
   const hands = handsOn(page);
   await page.goto(`${inject("baseUrl")}/inputs`);
   await page.waitForSelector("[data-lead]");
-  await page.evaluate(axeSource);
+  await bringAxe();
   await page.click("[data-lead='lead-stick-nod'] button");
   for (const tab of ["Chain", "Seen", "Log", "Who has it"]) {
     await hands.press(tab);
@@ -197,50 +201,46 @@ test("axe finds nothing serious on what Inputs shows of a lead, and of a source"
   await hands.press("Done");
 });
 
-test.each(["day", "night"])(
-  "axe finds nothing serious on the tabs of Routine, nor on what Poses opens, in the %s theme",
-  async (theme) => {
-    const hands = handsOn(page);
-    await page.evaluate((choice) => localStorage.setItem("vantel.theme", choice), theme);
-    await page.goto(`${inject("baseUrl")}/routine`);
-    await page.waitForSelector("[data-step]");
-    await page.evaluate(axeSource);
-    await page.click("[data-step]");
-    for (const at of [0, 1, 2, 3]) {
-      await page.evaluate((place) => document.querySelectorAll<HTMLElement>("[role=tab]")[place]?.click(), at);
-      await page.waitForFunction(
-        (place) => document.querySelectorAll("[role=tab]")[place]?.getAttribute("aria-selected") === "true",
-        {},
-        at,
-      );
-      await page.evaluate(() => {
-        for (const more of document.querySelectorAll("details")) more.open = true;
-      });
-      expect([at, ...(await seriousFaults())]).toEqual([at]);
-    }
-    await hands.press("Stage");
+test("axe finds nothing serious on the tabs of Routine, nor on what Poses opens", async () => {
+  const hands = handsOn(page);
+  await page.goto(`${inject("baseUrl")}/routine`);
+  await page.waitForSelector("[data-step]");
+  await bringAxe();
+  await page.click("[data-step]");
+  for (const at of [0, 1, 2, 3]) {
+    await page.evaluate((place) => document.querySelectorAll<HTMLElement>("[role=tab]")[place]?.click(), at);
+    await page.waitForFunction(
+      (place) => document.querySelectorAll("[role=tab]")[place]?.getAttribute("aria-selected") === "true",
+      {},
+      at,
+    );
+    await page.evaluate(() => {
+      for (const more of document.querySelectorAll("details")) more.open = true;
+    });
+    expect([at, ...(await seriousFaults())]).toEqual([at]);
+  }
+  await hands.press("Stage");
+  await page.waitForSelector("dialog[open]");
+  expect(["stage", ...(await seriousFaults())]).toEqual(["stage"]);
+  await page.goto(`${inject("baseUrl")}/poses`);
+  await page.waitForSelector("nav[aria-label=Poses] button");
+  await bringAxe();
+  for (const sheet of ["As a table", "Left and right", "Capture some joints", "Blend"]) {
+    await hands.press(sheet);
     await page.waitForSelector("dialog[open]");
-    expect(["stage", ...(await seriousFaults())]).toEqual(["stage"]);
-    await page.goto(`${inject("baseUrl")}/poses`);
-    await page.waitForSelector("nav[aria-label=Poses] button");
-    await page.evaluate(axeSource);
-    for (const sheet of ["As a table", "Left and right", "Capture some joints", "Blend"]) {
-      await hands.press(sheet);
-      await page.waitForSelector("dialog[open]");
-      expect([sheet, ...(await seriousFaults())]).toEqual([sheet]);
-      await page.evaluate(() => document.querySelector<HTMLDialogElement>("dialog[open]")?.close());
-      await page.waitForFunction(() => document.querySelector("dialog[open]") === null);
-    }
-  },
-);
+    expect([sheet, ...(await seriousFaults())]).toEqual([sheet]);
+    await page.evaluate(() => document.querySelector<HTMLDialogElement>("dialog[open]")?.close());
+    await page.waitForFunction(() => document.querySelector("dialog[open]") === null);
+  }
+});
 
-test("nor on any tab of Remote with its doors open, nor on a pad, by day and by night", async () => {
+test("nor on any tab of Remote with its doors open, nor on a pad", async () => {
   const hands = handsOn(page);
   // A server has one bench: beside a sitting that lets pads in on the shared one, this would have no door of its own.
   const { url, server } = await startServer();
   await page.goto(`${url}/remote`);
   await page.waitForSelector("main [data-control]");
-  await page.evaluate(axeSource);
+  await bringAxe();
   const showTab = (place: number) => page.click(`[role=tab]:nth-child(${place})`);
   await showTab(2);
   await hands.press("Show a code");
@@ -250,23 +250,16 @@ test("nor on any tab of Remote with its doors open, nor on a pad, by day and by 
   await pad.setViewport({ width: 390, height: 844, hasTouch: true, isMobile: true });
   await pad.goto(`${url}/pad#${code}`);
   await pad.waitForSelector("form");
-  await pad.evaluate(axeSource);
+  await bringAxe(pad);
   expect(await seriousFaults(pad)).toEqual([]);
   await pad.click("form button");
   await pad.waitForSelector("main:not([inert]) [data-control]");
   await page.waitForSelector("[data-device]");
-  for (const theme of ["daybench", "nightbench"]) {
-    for (const one of [page, pad])
-      await one.evaluate((name) => {
-        document.documentElement.dataset.theme = name;
-      }, theme);
-    expect(await seriousFaults(pad)).toEqual([]);
-    for (let place = 1; place <= 5; place += 1) {
-      await showTab(place);
-      if (place === 3 && theme === "daybench")
-        for (const door of ["OSC door", "sACN door"]) await page.click(`[aria-label='${door}']`);
-      expect([place, ...(await seriousFaults())]).toEqual([place]);
-    }
+  expect(await seriousFaults(pad)).toEqual([]);
+  for (let place = 1; place <= 5; place += 1) {
+    await showTab(place);
+    if (place === 3) for (const door of ["OSC door", "sACN door"]) await page.click(`[aria-label='${door}']`);
+    expect([place, ...(await seriousFaults())]).toEqual([place]);
   }
   await showTab(3);
   for (const door of ["OSC door", "sACN door"]) await page.click(`[aria-label='${door}']`);
@@ -303,8 +296,7 @@ test("the rack is walked with the arrow keys, and nothing scrolls sideways at 10
   await page.waitForFunction(() => document.querySelector("main h1")?.textContent?.startsWith("Vent crank"));
   await page.setViewport({ width: 1024, height: 768 });
   for (const path of pages) {
-    await page.goto(`${inject("baseUrl")}${path}`);
-    await page.waitForSelector("main h1");
+    await walkTo(path);
     // With something limp the top line is at its longest; Release all stays in sight.
     const isLimp = () => page.evaluate(() => document.querySelector("header")?.textContent?.includes("Hold all"));
     await insist(() => page.keyboard.press("Escape"), isLimp, 200);

@@ -67,7 +67,7 @@ export function Code({ name, text, language }: CodeProps) {
               onPointerEnter={() => setPointed(row.index)}
             >
               <span
-                className="sticky left-0 w-12 shrink-0 bg-base-100 pr-3 text-right text-base-content/60 select-none"
+                className="sticky left-0 w-12 shrink-0 bg-base-100 pr-3 text-right text-base-content/75 select-none"
                 aria-hidden="true"
               >
                 {row.index + 1}
