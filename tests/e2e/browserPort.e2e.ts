@@ -7,7 +7,7 @@ import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 import { RealBoard } from "./realBoard";
 import { freePort } from "./served";
-import { stays, still, until } from "./waiting";
+import { insist, stays, still, until } from "./waiting";
 
 const fern = byId(demoProject().boards, "fern");
 let board: RealBoard;
@@ -116,8 +116,12 @@ test("a port of this browser is asked for, opened in the worker, and drives the 
   await hands.untilRack("neck-turn", "limp");
   expect(board.pulses).toEqual([]);
   await hands.select("neck-turn");
-  await page.keyboard.press("h");
-  await hands.untilRack("neck-turn", "held");
+  // A machine that stands still just then has the board let go again.
+  await insist(
+    () => page.keyboard.press("h"),
+    async () => (await hands.rackText("neck-turn")).includes("held"),
+    4000,
+  );
   await until(
     () => board.pulses.length,
     (pulses) => pulses > 10,
