@@ -72,7 +72,7 @@ export function LeadLine({ lead, isOpen }: { readonly lead: Lead; readonly isOpe
         <span aria-hidden="true">→</span>
         <span className="shrink-0 font-semibold">{targetWords(lead.target, project)}</span>
       </button>
-      <LiveText read={read} className="w-20 text-right" />
+      <LiveText read={read} box="block h-6 w-20 shrink-0" className="text-right" />
       <button
         type="button"
         className={`btn btn-xs ${isSolo ? "btn-primary" : "btn-ghost"}`}
