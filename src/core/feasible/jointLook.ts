@@ -1,6 +1,7 @@
 import type { Project } from "@core/project";
-import { endOfClip, type Score, type Track } from "@core/routine";
+import type { Score, Track } from "@core/routine";
 import type { Finding } from "./finding";
+import { JointMends } from "./jointMends";
 import type { Mend } from "./mend";
 import { seconds } from "./mendKind";
 import type { Motor } from "./motors";
@@ -29,6 +30,7 @@ export class JointLook {
   readonly #start: number;
   readonly #motor: Motor;
   readonly #targets: Float32Array;
+  readonly #mends: JointMends;
 
   constructor(project: Project, score: Score, track: Track, start: number, motor: Motor, targets: Float32Array) {
     this.#project = project;
@@ -37,6 +39,7 @@ export class JointLook {
     this.#start = start;
     this.#motor = motor;
     this.#targets = targets;
+    this.#mends = new JointMends(project, score, track, start, motor);
   }
 
   /**
@@ -59,7 +62,10 @@ export class JointLook {
         const jumpMs = this.jumpIn(fromsMs[worst] as number, tosMs[worst] as number);
         if (jumpMs !== null) return this.#jump(jumpMs);
         const asked = Math.max(speedAt(worst), this.#peakSpeed(worst));
-        const mends = this.#moreTime(((fromsMs[worst] as number) + (tosMs[worst] as number)) / 2, asked / fastest);
+        const mends = this.#mends.moreTime(
+          ((fromsMs[worst] as number) + (tosMs[worst] as number)) / 2,
+          asked / fastest,
+        );
         return this.#finding("speed", from, to + 1, asked, fastest, mends, this.#tooFastWords(asked));
       }),
     ];
@@ -95,7 +101,7 @@ export class JointLook {
       asked: isJump ? wayDeg : peak,
       possible: isJump ? 0 : fastest,
       sentence: isJump ? `${joint.label} is to jump by ${wayDeg.toFixed(0)}° in no time.` : this.#tooFastWords(peak),
-      mends: this.#stepMends(move.stepId, neededMs, isJump ? 0 : peak / fastest),
+      mends: this.#mends.ofStep(move.stepId, neededMs, isJump ? 0 : peak / fastest),
     };
   }
 
@@ -122,7 +128,7 @@ export class JointLook {
         to,
         asked,
         acceleration,
-        this.#gentler(worst, asked / acceleration),
+        this.#mends.gentler(worst, asked / acceleration),
         `${joint.label} is asked to gather ${(asked * playedAt ** 2).toFixed(0)} °/s²${this.#atSpeed}; its servo manages ${(acceleration * playedAt ** 2).toFixed(0)}.`,
       );
     });
@@ -145,7 +151,7 @@ export class JointLook {
       const possible = asked > map.highTarget ? map.highTarget : map.lowTarget;
       const span = stepUnder(this.#score, from * stepMs);
       const mends: Mend[] = [];
-      if (this.#hasLaneAt(worst * stepMs))
+      if (this.#mends.hasLaneAt(worst * stepMs))
         mends.push({ kind: "laneWithin", jointId: joint.id, low: map.lowTarget, high: map.highTarget });
       else if (span?.step.kind === "move") {
         const aim = this.#project.poses.find((pose) => pose.id === (span.step as { poseId: string }).poseId)?.targets[
@@ -245,141 +251,10 @@ export class JointLook {
     const after = this.#track.valueAt(atMs + 0.02, this.#start);
     const wayDeg = Math.abs(after - before);
     const needsMs = Math.max(40, Math.ceil(((wayDeg * 2) / fastest) * 100) * 10);
-    const { what, mends } =
-      this.#jumpOfClip(atMs, needsMs) ?? this.#jumpOfLane(atMs, needsMs) ?? this.#jumpOfMove(atMs, needsMs);
+    const { what, mends } = this.#mends.ofJump(atMs, needsMs);
     const at = Math.floor(atMs / stepMs);
     const sentence = `${joint.label} jumps by ${wayDeg.toFixed(0)}° ${what}.`;
     return this.#finding("jump", at, at + 1, wayDeg, 0, mends, sentence);
-  }
-
-  /** Where a clip begins or ends without being faded. */
-  #jumpOfClip(atMs: number, needsMs: number): Jump | null {
-    const clip = this.#clips().findLast((one) => isNear(one.atMs, atMs) || isNear(endOfClip(one), atMs));
-    if (!clip) return null;
-    const isBeginning = isNear(clip.atMs, atMs);
-    const lengthMs = endOfClip(clip) - clip.atMs;
-    const fadeInMs = isBeginning ? Math.min(needsMs, lengthMs - clip.fadeOutMs) : 0;
-    const fadeOutMs = isBeginning ? 0 : Math.min(needsMs, lengthMs - clip.fadeInMs);
-    const mend: Mend = { kind: "fade", clipId: clip.id, fadeInMs, fadeOutMs };
-    return { what: "where a clip meets what lies under it", mends: [mend] };
-  }
-
-  /** Where a lane begins or ends away from the moves, or goes from one key to the next in no time. */
-  #jumpOfLane(atMs: number, needsMs: number): Jump | null {
-    const lane = this.#laneAt(atMs);
-    const at = lane?.keys.findIndex((key) => isNear(key.atMs, atMs)) ?? -1;
-    if (!lane || at < 0) return null;
-    const { id: jointId } = this.#motor.joint;
-    const stands = lane.keys[at - 1];
-    if (stands?.shape === "step") {
-      // Too near to be left in time, the key before begins the way itself.
-      const leaveMs = atMs - needsMs > stands.atMs + 1 ? atMs - needsMs : stands.atMs;
-      const mend: Mend = { kind: "laneKey", jointId, atMs: leaveMs, target: stands.target, shape: "line" };
-      return { what: "from one key to the next", mends: [mend] };
-    }
-    const firstMs = lane.keys[0]?.atMs ?? 0;
-    const isBeginning = at === 0;
-    const keyMs = isBeginning ? Math.max(0, firstMs - needsMs) : (lane.keys.at(-1)?.atMs ?? 0) + needsMs;
-    // On top of the moves a lane begins and ends with nothing.
-    const target = lane.mode === "add" ? 0 : this.#track.baseAt(keyMs, this.#start);
-    const mend: Mend = { kind: "laneKey", jointId, atMs: keyMs, target, shape: "smooth" };
-    return { what: "where its lane meets the moves", mends: isBeginning && firstMs === 0 ? [] : [mend] };
-  }
-
-  #jumpOfMove(atMs: number, needsMs: number): Jump {
-    const own = this.#track.moves.find((move) => isNear(move.fromMs, atMs) && isNear(move.toMs, atMs));
-    const step =
-      this.#score.spans.find((span) => span.step.id === own?.stepId)?.step ?? stepUnder(this.#score, atMs)?.step;
-    return {
-      what: "in no time",
-      mends: step?.kind === "move" ? [{ kind: "moveMs", stepId: step.id, moveMs: needsMs }] : [],
-    };
-  }
-
-  #laneAt(atMs: number) {
-    const lane = this.#score.routine.lanes.find((one) => one.jointId === this.#motor.joint.id);
-    const first = lane?.keys[0]?.atMs ?? Number.POSITIVE_INFINITY;
-    const last = lane?.keys.at(-1)?.atMs ?? Number.NEGATIVE_INFINITY;
-    return atMs >= first - 1 && atMs <= last + 1 ? lane : undefined;
-  }
-
-  #hasLaneAt = (atMs: number) => this.#laneAt(atMs) !== undefined;
-
-  /** The clips that turn this joint. */
-  #clips() {
-    const { id } = this.#motor.joint;
-    return this.#score.routine.clips.filter(
-      (clip) =>
-        !clip.isMuted &&
-        (!clip.jointIds || clip.jointIds.includes(id)) &&
-        this.#project.takes.some((take) => take.id === clip.takeId && take.jointIds.includes(id)),
-    );
-  }
-
-  #clipAt(atMs: number) {
-    return this.#clips().findLast((clip) => atMs >= clip.atMs - 1 && atMs <= endOfClip(clip) + 1);
-  }
-
-  /** Ways to make what happens at a moment `ratio` times as slow. */
-  #moreTime(atMs: number, ratio: number): Mend[] {
-    const clip = this.#clipAt(atMs);
-    if (clip) return [{ kind: "clip", clipId: clip.id, stretch: roundUp(clip.stretch * ratio, 0.01) }];
-    const lane = this.#laneAt(atMs);
-    if (lane) {
-      const next = lane.keys.findIndex((key) => key.atMs > atMs);
-      const fromMs = lane.keys[next - 1]?.atMs;
-      const toMs = lane.keys[next]?.atMs;
-      if (fromMs !== undefined && toMs !== undefined)
-        return [{ kind: "lane", jointId: this.#motor.joint.id, fromMs, toMs, factor: roundUp(ratio, 0.01) }];
-    }
-    const span = stepUnder(this.#score, atMs);
-    if (span?.step.kind !== "move") return [];
-    const { step } = span;
-    // A tip that is led at a speed of its own has another time than the move says.
-    const ownMs = step.pace.kind === "time" ? step.pace.moveMs : 0;
-    return this.#stepMends(step.id, (step.path?.mmPerS ? span.arriveMs - span.fromMs : ownMs) * ratio, ratio);
-  }
-
-  /** Ways to give a move so much time; `ratio` is how many times as long that is, for one that goes by its speed. */
-  #stepMends(stepId: string, neededMs: number, ratio: number): Mend[] {
-    const step = this.#score.spans.find((span) => span.step.id === stepId)?.step;
-    if (step?.kind !== "move") return [];
-    if (step.path?.mmPerS)
-      return [
-        { kind: "waySpeed", stepId, mmPerS: Math.max(0.1, Math.floor((step.path.mmPerS / ratio) * 10) / 10) },
-        { kind: "moveMs", stepId, moveMs: roundUp(neededMs, 10) },
-      ];
-    if (step.pace.kind === "speed") return [{ kind: "speed", stepId, degPerS: step.pace.degPerS / ratio }];
-    const moveMs = roundUp(neededMs, 10);
-    const wayDeg = this.#longestWay(stepId);
-    const bySpeed: Mend[] = wayDeg > 0 ? [{ kind: "speed", stepId, degPerS: (wayDeg * 1000) / moveMs }] : [];
-    return [{ kind: "moveMs", stepId, moveMs }, ...bySpeed];
-  }
-
-  #gentler(at: number, ratio: number): Mend[] {
-    const step = stepUnder(this.#score, at * stepMs)?.step;
-    const isBare = !this.#clipAt(at * stepMs) && !this.#laneAt(at * stepMs);
-    if (!isBare || step?.kind !== "move" || step.pace.kind !== "time")
-      return this.#moreTime((at + 0.5) * stepMs, Math.sqrt(ratio));
-    if (step.easing.kind === "leastJerk")
-      return [{ kind: "moveMs", stepId: step.id, moveMs: roundUp(step.pace.moveMs * Math.sqrt(ratio), 10) }];
-    // The least jerky curve asks for 10/√3 ways per time squared.
-    const wayDeg = this.#longestWay(step.id);
-    const neededMs = Math.sqrt((wayDeg * 10) / Math.sqrt(3) / this.#motor.acceleration) * 1000;
-    return [{ kind: "soft", stepId: step.id, moveMs: roundUp(Math.max(step.pace.moveMs, neededMs), 10) }];
-  }
-
-  /** The longest way that any joint has in a step, in degrees. */
-  #longestWay(stepId: string): number {
-    const span = this.#score.spans.find((one) => one.step.id === stepId);
-    if (!span) return 0;
-    return Math.max(
-      0,
-      ...this.#score.tracks.map((track, at) => {
-        const start = this.#score.starts[at] as number;
-        return Math.abs(track.baseAt(span.arriveMs, start) - track.baseAt(span.fromMs, start));
-      }),
-    );
   }
 
   #finding(
@@ -405,12 +280,3 @@ export class JointLook {
     };
   }
 }
-
-/** What jumps, and what would mend it. */
-interface Jump {
-  readonly what: string;
-  readonly mends: readonly Mend[];
-}
-
-const isNear = (a: number, b: number) => Math.abs(a - b) < 0.5;
-const roundUp = (value: number, step: number) => Math.ceil(value / step + 1e-9) * step;
