@@ -85,7 +85,7 @@ export function happenings(seed: number, count: number): Happening[] {
       case 2:
         return { kind: "hold", jointId: id };
       case 3:
-        return { kind: "release", jointId: id };
+        return { kind: one(["release", "holdOrRelease"] as const), jointId: id };
       case 4:
         return { kind: "holdAll" };
       case 5:
@@ -114,6 +114,7 @@ export function happenings(seed: number, count: number): Happening[] {
       case 18:
         return one<Command>([
           { kind: "pause" },
+          { kind: "playOrPause", routineId: one(demo.routines).id, fromMs: upTo(4000) },
           { kind: "seek", atMs: upTo(9000) },
           { kind: "skip", by: 1 },
           { kind: "playSpeed", speed: 3 },
