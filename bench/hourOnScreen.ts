@@ -2,7 +2,7 @@ import { existsSync, mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Page } from "puppeteer-core";
-import { writeProjectFile } from "../src/core/files";
+import { readProjectFile, writeProjectFile } from "../src/core/files";
 import { openBrowser, openPage } from "../tests/e2e/browser";
 import { handsOn } from "../tests/e2e/hands";
 import { startServer } from "../tests/e2e/served";
@@ -14,7 +14,11 @@ export async function hourOnScreen(): Promise<string[]> {
   if (!existsSync("dist/server/vantel.mjs")) return ["The site is not built: run bin/start or npm run build first."];
   const { project, score } = crowdScore(3_600_000);
   const file = join(mkdtempSync(join(tmpdir(), "vantel-hour-")), "hour.vantel.json");
-  writeFileSync(file, writeProjectFile({ ...project, id: "hour", name: "An hour", routines: [score.routine] }));
+  const text = writeProjectFile({ ...project, id: "hour", name: "An hour", routines: [score.routine] });
+  // A page that refuses the file would be waited for in vain.
+  const read = readProjectFile(text);
+  if (!read.ok) throw new Error(read.problem);
+  writeFileSync(file, text);
   const { url, server } = await startServer();
   const browser = await openBrowser();
   try {

@@ -40,6 +40,10 @@ export function crowdScore(lengthMs: number): { project: Project; score: Score }
     rigs: [{ id: first.rigId, label: "Crowd", mirror: [] }],
     conditions: [],
     supplies: [],
+    runs: [],
+    figures: [],
+    things: [],
+    pads: [],
     leads: [],
   };
   const easings = ["leastJerk", "even", "both", "out"] as const;
