@@ -48,6 +48,8 @@ test("the first five minutes: a pulse, a drive, a calibration, a knob, two poses
     () => hands.needleDeg("target"),
     (dragged) => dragged < -10,
   );
+  // Let go on its way, it would go on from where it was last sent to.
+  await still(() => hands.needleDeg("actual"), 400);
   await page.keyboard.press("Escape");
   await hands.until(() => document.querySelector("[data-joint=neck-turn]")?.textContent?.includes("limp") ?? false);
   await page.keyboard.press("ArrowRight");

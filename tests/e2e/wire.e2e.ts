@@ -9,7 +9,7 @@ import { expectNoJump, fern, headerOf, holdAll, openItsWire, playOn } from "./fe
 import { handsOn } from "./hands";
 import { countsIn, RealBoard } from "./realBoard";
 import { startServer } from "./served";
-import { paced, pause, stays, still, until } from "./waiting";
+import { insist, paced, pause, stays, still, until } from "./waiting";
 
 const board = new RealBoard(fern);
 
@@ -26,6 +26,14 @@ afterAll(async () => {
   await board.kill();
   await browser?.close();
 });
+
+/** Holds all until there are more pulses than so many: again, if a machine that stood still has let the board go meanwhile. */
+const heldSince = (pulses: number) =>
+  insist(
+    () => holdAll(page),
+    () => board.pulses.length > pulses,
+    4000,
+  );
 
 test("a board on a serial port of the server is chosen and opened; nothing moves by that", async () => {
   const hands = handsOn(page);
@@ -108,15 +116,11 @@ test("a board that dies is missed in words, and found again by itself when it is
 
 test("Release all reaches the pins within a frame and the way of the line", async () => {
   const hands = handsOn(page);
-  await holdAll(page);
-  await until(
-    () => board.pulses.length,
-    (pulses) => pulses > 10,
-  );
+  await heldSince(board.pulses.length + 10);
   await page.keyboard.press("Escape");
   await hands.untilRack("neck-turn", "limp");
   await still(() => board.pulses.length, 300);
-  const release = board.lines.find(({ line }) => line.startsWith("R "));
+  const release = board.lines.findLast(({ line }) => line.startsWith("R "));
   const last = Math.max(...board.pulses.map(({ atNs }) => atNs));
   expect(release).toBeDefined();
   // Not one pulse begins once the line has come.
@@ -125,12 +129,7 @@ test("Release all reaches the pins within a frame and the way of the line", asyn
 
 test("a page that is closed or loaded anew lets the board go, and comes back limp", async () => {
   const hands = handsOn(page);
-  await holdAll(page);
-  const held = board.pulses.length;
-  await until(
-    () => board.pulses.length,
-    (pulses) => pulses > held,
-  );
+  await heldSince(board.pulses.length);
   await page.reload();
   await page.waitForSelector("[role=listbox] [role=option]");
   await headerSays("1 board and 2 simulated, live");

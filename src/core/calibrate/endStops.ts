@@ -45,7 +45,7 @@ export interface StopSearch {
   readonly steps: number;
   /** The horn never failed to move: there is no stop inside the window. */
   readonly isFree: boolean;
-  /** Where it stood before each step outward that was seen to move, the last of them last; the centre before them. */
+  /** From where it was seen to turn on outward, the last of them last; the centre before them. */
   readonly turnedFrom: readonly number[];
   /** Where `far` would be without the answer that set it. */
   readonly farBefore: number;

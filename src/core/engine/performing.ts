@@ -329,4 +329,11 @@ export class Performing {
 }
 
 /** What would tear a take apart. */
-const movesTime: ReadonlySet<PerformCommand["kind"]> = new Set(["pause", "seek", "skip", "loop", "playSpeed"]);
+const movesTime: ReadonlySet<PerformCommand["kind"]> = new Set([
+  "playOrPause",
+  "pause",
+  "seek",
+  "skip",
+  "loop",
+  "playSpeed",
+]);

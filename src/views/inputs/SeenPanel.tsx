@@ -136,7 +136,7 @@ function LeadNumber({ name, read }: { readonly name: string; readonly read: () =
     <div>
       <dt className="caption">{name}</dt>
       <dd>
-        <LiveText read={read} box="block h-7" className="text-[1.1rem] whitespace-nowrap" />
+        <LiveText read={read} box="block h-6" className="whitespace-nowrap" />
       </dd>
     </div>
   );

@@ -39,8 +39,12 @@ export function SourceCard({ source, partner }: SourceCardProps) {
           />
           <p className="caption truncate pl-1">{originWords(source.origin)}</p>
           <p className="flex items-center gap-2 pl-1">
-            <LiveText read={read} box={numberBox} className="text-lg leading-tight" />
-            {partner && <LiveText read={readPartner} box={numberBox} className="text-lg leading-tight" />}
+            <LiveText
+              read={read}
+              box={partner ? "block h-6 w-16 shrink-0" : "block h-6 w-24 shrink-0"}
+              className="text-lg leading-tight"
+            />
+            {partner && <LiveText read={readPartner} box="block h-6 w-16 shrink-0" className="text-lg leading-tight" />}
             {isLost && <span className="text-sm font-semibold text-error">gone</span>}
           </p>
           <Past source={source} />
@@ -79,9 +83,6 @@ export function SourceCard({ source, partner }: SourceCardProps) {
     </li>
   );
 }
-
-/** Room for −99 999 and for −0.00. */
-const numberBox = "block h-6 w-16 shrink-0";
 
 const spanOf = ({ range }: Source) => range.high - range.low;
 
