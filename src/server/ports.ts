@@ -2,13 +2,15 @@ import { connect } from "node:net";
 import type { Duplex } from "node:stream";
 import { type Direction, linesOf, type ServerAsk } from "@core/wire";
 import { SerialPort } from "serialport";
+import { Outbox, type Write } from "./outbox";
 
 type ServerWire = Extract<ServerAsk, { kind: "open" }>["wire"];
 
 /** A wire that is open on this computer. */
 export interface OpenWire {
   readonly stream: Duplex;
-  send(bytes: Buffer): void;
+  /** All that is said on it goes this way. */
+  readonly outbox: Outbox;
   /** Runs it at another speed; a TCP address has none. */
   setSpeed(bitsPerS: number): Promise<void>;
   close(): void;
@@ -50,18 +52,18 @@ export interface DirectedPort {
   set(lines: { rts?: boolean; dtr?: boolean }, done: (error: Error | null) => void): void;
 }
 
-/** Sends packet by packet: the adapter is turned to sending, and back once the last bit is out. One packet waits for the other. */
-export function sendDirected(port: DirectedPort, direction: Direction): (bytes: Buffer) => void {
+/** Sends packet by packet: the adapter is turned to sending, and back once the last bit is out. */
+export function writeDirected(port: DirectedPort, direction: Direction): Write {
   const setLines = (isSending: boolean) =>
     new Promise<void>((done) => port.set(linesOf(direction, isSending), () => done()));
-  let turn = setLines(false);
-  return (bytes) => {
-    turn = turn.then(async () => {
-      await setLines(true);
-      port.write(bytes);
-      await new Promise<void>((done) => port.drain(() => done()));
-      await setLines(false);
-    });
+  const listens = setLines(false);
+  return async (bytes, done) => {
+    await listens;
+    await setLines(true);
+    port.write(bytes);
+    await new Promise<void>((drained) => port.drain(() => drained()));
+    await setLines(false);
+    done();
   };
 }
 
@@ -69,19 +71,24 @@ function openPort(path: string, bitsPerS: number, direction: Direction | undefin
   return new Promise((resolve, reject) => {
     const port = new SerialPort({ path, baudRate: bitsPerS, autoOpen: false, lock: true });
     port.open((error) => {
-      if (error) reject(new Error(portSentence(path, error)));
-      else
-        resolve({
-          stream: port,
-          send: direction ? sendDirected(port, direction) : (bytes) => port.write(bytes),
-          setSpeed: (baudRate) =>
-            new Promise((done) => {
-              port.drain(() => port.update({ baudRate }, () => done()));
-            }),
-          close: () => {
-            if (port.isOpen) port.close(() => {});
-          },
-        });
+      if (error) {
+        reject(new Error(portSentence(path, error)));
+        return;
+      }
+      const outbox = new Outbox(
+        direction ? writeDirected(port, direction) : (bytes, done) => port.write(bytes, undefined, () => done()),
+      );
+      resolve({
+        stream: port,
+        outbox,
+        setSpeed: async (baudRate) => {
+          await outbox.emptied();
+          await new Promise<void>((done) => port.drain(() => port.update({ baudRate }, () => done())));
+        },
+        close: () => {
+          if (port.isOpen) port.close(() => {});
+        },
+      });
     });
   });
 }
@@ -103,7 +110,7 @@ function openTcp(host: string, port: number): Promise<OpenWire> {
       socket.removeAllListeners("timeout");
       resolve({
         stream: socket,
-        send: (bytes) => socket.write(bytes),
+        outbox: new Outbox((bytes, done) => socket.write(bytes, () => done())),
         setSpeed: async () => {},
         close: () => socket.destroy(),
       });

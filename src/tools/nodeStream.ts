@@ -32,7 +32,7 @@ export const openNodeStream = (wire: RealWire): ByteStream =>
         (error) => onLost(error instanceof Error ? error.message : String(error)),
       );
     return {
-      write: (bytes) => open?.send(Buffer.from(bytes)),
+      write: (bytes) => open?.outbox.send(Buffer.from(bytes)),
       // There is nobody who outlives this program; the board lets go by itself when it hears nothing.
       setLastWords: () => {},
       setSpeed: (speed) => void open?.setSpeed(speed),
@@ -40,8 +40,10 @@ export const openNodeStream = (wire: RealWire): ByteStream =>
         isClosed = true;
         // What is on its way still leaves.
         const ending = open;
-        ending?.stream.once("finish", () => ending.close());
-        ending?.stream.end();
+        void ending?.outbox.emptied().then(() => {
+          ending.stream.once("finish", () => ending.close());
+          ending.stream.end();
+        });
         setTimeout(() => ending?.close(), 200).unref();
       },
     };

@@ -7,7 +7,7 @@ import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 import { RealBoard } from "./realBoard";
 import { freePort } from "./served";
-import { insist, stays, still, until } from "./waiting";
+import { insist, stays, still } from "./waiting";
 
 const fern = byId(demoProject().boards, "fern");
 let board: RealBoard;
@@ -118,13 +118,11 @@ test("a port of this browser is asked for, opened in the worker, and drives the 
   await hands.select("neck-turn");
   // A machine that stands still just then has the board let go again.
   await insist(
-    () => page.keyboard.press("h"),
-    async () => (await hands.rackText("neck-turn")).includes("held"),
+    async () => {
+      if ((await hands.rackText("neck-turn")).includes("limp")) await page.keyboard.press("h");
+    },
+    () => board.pulses.length > 10,
     4000,
-  );
-  await until(
-    () => board.pulses.length,
-    (pulses) => pulses > 10,
   );
 
   await worker().evaluate("navigator.serial.unplug()");

@@ -55,11 +55,14 @@ test("Ctrl C stops it where it is, holds for a second, and lets go", async () =>
     send("SIGINT");
   });
   expect(code).toBe(130);
+  const release = board.lines.at(-1);
+  expect(release?.line).toMatch(/^R /);
+  // However many frames a busy machine sends in that second: they ask for the same.
   const held = frames()
-    .slice(-30)
+    .filter(({ atNs }) => atNs > (release?.atNs ?? 0) - 700e6)
     .map(({ line }) => line.replace(/^S \d+ /, "").replace(/#.*/, ""));
+  expect(held.length).toBeGreaterThan(5);
   expect(new Set(held).size).toBe(1);
-  expect(board.lines.at(-1)?.line).toMatch(/^R /);
 });
 
 test("what cannot be played is refused before anything is opened, each with its own exit code", async () => {
