@@ -318,9 +318,19 @@ test("a server that is ended lets the board go and is missed in words; with anot
   await hands.choose("The wire to Fern", "A serial port of the computer that serves Vantel");
   await hands.type("Path of the port", other.port);
   await hands.press(`Open the port ${other.port}`);
+  // For a moment the top line still means the simulated board by “live”.
+  await until(
+    () => other.lines.length,
+    (lines) => lines > 0,
+  );
   await says("1 board and 2 simulated, live");
   await own.keyboard.press("Escape");
+  await hands.untilRack("neck-turn", "limp");
   await holdAll(own);
+  await until(
+    () => other.pulses.length,
+    (pulses) => pulses > 0,
+  );
   first.server.kill();
   await says("Fern is not connected");
   await until(
