@@ -348,6 +348,7 @@ export class Bench {
   get linkReports(): readonly LinkReport[] {
     return this.#boards.map(({ link: { boardId, state, life, strangeWords, said, greeting } }) => ({
       boardId,
+      isReal: this.#project?.boards.some(({ id, link }) => id === boardId && link.kind !== "simulated") ?? false,
       state: state.kind,
       life: life.kind,
       sentence: life.kind === "lost" ? life.sentence : state.kind === "refused" ? state.sentence : (strangeWords ?? ""),

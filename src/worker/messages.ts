@@ -44,6 +44,8 @@ export type ToWorker =
 export interface LinkReport {
   readonly boardId: string;
   readonly state: "greeting" | "live" | "lost" | "refused";
+  /** Whether it hangs on a wire; else its far end is simulated. */
+  readonly isReal: boolean;
   /** How its wire is; “open” where the far end is simulated. */
   readonly life: StreamLife["kind"];
   /** Why it is not driven, or not there: empty where all is well. */

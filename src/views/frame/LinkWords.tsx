@@ -1,6 +1,5 @@
 import { useProject } from "@stores/document";
 import { linkStore } from "@stores/live";
-import { isRealHere, wireStore } from "@stores/wires";
 import { lazy, Suspense, useId, useState } from "react";
 import { useStore } from "zustand";
 import { counted } from "../parts/format";
@@ -19,8 +18,8 @@ const liveWords = (real: number, all: number): string =>
 export function LinkWords() {
   const links = useStore(linkStore);
   const boards = useProject((project) => project.boards);
-  const wires = useStore(wireStore);
-  const real = boards.filter((board) => isRealHere(wires, board)).length;
+  // Of the links that there are, not of those that the document has from now on: a wire is not live because it was chosen.
+  const real = links.filter(({ isReal }) => isReal).length;
   const id = useId();
   const [isOpen, setIsOpen] = useState(false);
   const troubled = links.filter((link) => link.state === "lost" || link.state === "refused" || link.life === "lost");
