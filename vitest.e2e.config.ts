@@ -3,7 +3,7 @@ import { BaseSequencer, type TestSpecification } from "vitest/node";
 import { layerAliases } from "./layers.mjs";
 
 /** What takes longest, the longest first: begun late, one of them would run on alone. */
-const long = ["byKeyboard", "access", "calibrate", "cards"];
+const long = ["byKeyboard", "access", "cards"];
 
 class LongestFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {

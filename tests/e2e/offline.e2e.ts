@@ -13,7 +13,7 @@ afterAll(() => browser.close());
 test("once it was open, the bench opens and drives with its server ended, at any station", async () => {
   // A server of its own: it is ended.
   const { url, server } = await startServer();
-  const { page } = await openPage(browser, url);
+  const { page } = await openPage(browser, url, { isKept: true });
   await page.waitForFunction(() => navigator.serviceWorker.controller !== null);
   const kept = await page.evaluate(async () => {
     await navigator.serviceWorker.ready;

@@ -89,7 +89,8 @@ export const creeps = (page: Page): Promise<number> =>
         const sinceMs = performance.now();
         const look = () => {
           pictures += 1;
-          const byDeg = degOf(read()) - from;
+          // The horn is drawn within one turn: past its lowest place it begins anew.
+          const byDeg = ((((degOf(read()) - from + 180) % 360) + 360) % 360) - 180;
           const hasMoved = Math.abs(byDeg) > 0.8;
           const hasRested = pictures > 20 && performance.now() - sinceMs > 3000;
           if (hasMoved || hasRested) resolve(hasMoved ? Math.sign(byDeg) : 0);

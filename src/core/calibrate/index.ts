@@ -25,12 +25,12 @@ export { bestLine, lineThrough, type MeasuredPoint } from "./line";
 export { type Protractor, plainProtractor, readDegAt, servoDegAt } from "./protractor";
 export {
   beginRestSearch,
+  type RestAnswer,
   type RestAsk,
   type RestSearch,
   restOf,
   restSearchAfter,
   type Turning,
-  tellRestSearch,
 } from "./restSearch";
 export { findSlips, type Slip } from "./slips";
 export {

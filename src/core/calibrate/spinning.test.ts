@@ -2,12 +2,12 @@ import fc from "fast-check";
 import { expect, test } from "vitest";
 import {
   beginRestSearch,
+  type RestAnswer,
   type RestSearch,
   restOf,
   restSearchAfter,
   speedOfTaps,
   type Turning,
-  tellRestSearch,
 } from ".";
 
 const ask = { begin: 1500, low: 900, high: 2100, grid: { origin: 0, step: 1 } };
@@ -16,14 +16,23 @@ const ask = { begin: 1500, low: 900, high: 2100, grid: { origin: 0, step: 1 } };
 const seenAt = (setPoint: number, low: number, high: number): Turning =>
   setPoint > high ? "clockwise" : setPoint < low ? "counter" : "rests";
 
-function finish(low: number, high: number, change: Partial<typeof ask> = {}): RestSearch {
-  let search = beginRestSearch({ ...ask, ...change });
-  while (search.kind !== "found" && search.kind !== "none") {
-    const told = tellRestSearch(search, seenAt(search.probe, low, high));
-    if (!told.ok) throw new Error(told.problem);
-    search = told.value;
+interface Wrong {
+  readonly at: number;
+  readonly seen: Turning;
+}
+
+/** The search of one who sees what the servo does, but for what is wrong. */
+function finish(low: number, high: number, change: Partial<typeof ask> = {}, wrong: readonly Wrong[] = []): RestSearch {
+  const answers: RestAnswer[] = [];
+  for (;;) {
+    const search = restSearchAfter({ ...ask, ...change }, answers);
+    if (!search.ok) throw new Error(search.problem);
+    if (answers.length > 60) throw new Error("It does not end.");
+    const { kind, probe } = search.value;
+    if (kind === "found" || kind === "none") return search.value;
+    const slip = wrong.find(({ at }) => at === answers.length);
+    answers.push({ probe, seen: slip?.seen ?? seenAt(probe, low, high) });
   }
-  return search;
 }
 
 test("a crank that rests from 1513 to 1531 has its neutral at 1522, found in 16 answers or fewer", () => {
@@ -67,6 +76,10 @@ test("a rest of 4 µs on a board of 1 µs is found wherever it lies; it was step
 
 test("one without supply rests everywhere and is not found: it was never seen to turn", () => {
   expect(() => finish(0, 3000)).toThrow("Is its supply on");
+  // On some grids the end of the window lay a rounding further off than the last look, and the search looked for ever.
+  for (let begin = 1300; begin < 1700; begin += 1)
+    for (const step of [0.3, 0.305, 4.88])
+      expect(() => finish(0, 3000, { begin, grid: { origin: 3, step } })).toThrow("Is its supply on");
 });
 
 test("one that turns the same way everywhere rests outside its window", () => {
@@ -75,17 +88,54 @@ test("one that turns the same way everywhere rests outside its window", () => {
   expect(() => finish(100, 200)).toThrow("turned the same way everywhere");
 });
 
-test("a slip that cannot be is said at once, and an answer is taken back by leaving it out", () => {
-  const answers: Turning[] = [];
-  let search = beginRestSearch(ask);
-  while (search.kind !== "upper") {
-    answers.push(seenAt(search.probe, 1513, 1531));
-    const told = restSearchAfter(ask, answers);
-    if (!told.ok) throw new Error(told.problem);
-    search = told.value;
-  }
-  expect(tellRestSearch(search, "counter")).toMatchObject({ ok: false, problem: expect.stringContaining("is a slip") });
-  expect(restSearchAfter(ask, [...answers, "rests"].slice(0, -1) as Turning[])).toEqual({ ok: true, value: search });
+test("with any one answer wrong both edges are found, off by no more than four steps; and it turns the same way above", () => {
+  fc.assert(
+    fc.property(
+      fc.double({ min: 1300, max: 1700, noNaN: true }),
+      fc.double({ min: 5, max: 60, noNaN: true }),
+      fc.constantFrom(0.305, 1, 4.88),
+      fc.nat({ max: 24 }),
+      fc.constantFrom<Turning>("clockwise", "counter", "rests"),
+      (low, width, step, at, seen) => {
+        const rest = restOf(finish(low, low + width, { grid: { origin: 0, step } }, [{ at, seen }]));
+        const most = 4 * Math.max(1, step) + step;
+        expect(Math.abs((rest?.low ?? 0) - low)).toBeLessThanOrEqual(most);
+        expect(Math.abs((rest?.high ?? 0) - low - width)).toBeLessThanOrEqual(most);
+      },
+    ),
+    { numRuns: 3000 },
+  );
+});
+
+test("one who saw the wrong way at the second place is asked again, and the crank's rest is found all the same", () => {
+  const search = finish(1513, 1531, {}, [{ at: 1, seen: "clockwise" }]);
+  expect(restOf(search)).toMatchObject({ low: 1512.5, high: 1531.5 });
+  expect(search.steps).toBeLessThanOrEqual(26);
+});
+
+test("answers that cannot all be right are asked for again, the doubtful place first; said twice, both are named", () => {
+  const answers: RestAnswer[] = [
+    { probe: 1560, seen: "clockwise" },
+    { probe: 1440, seen: "counter" },
+    { probe: 1500, seen: "rests" },
+    { probe: 1530, seen: "counter" },
+  ];
+  const again = restSearchAfter(ask, answers);
+  expect(again).toMatchObject({ ok: true, value: { kind: "again", probe: 1530 } });
+  const sure: RestAnswer[] = [...answers, { probe: 1530, seen: "counter" }];
+  expect(restSearchAfter(ask, sure)).toMatchObject({ ok: true, value: { kind: "again", probe: 1500 } });
+  expect(restSearchAfter(ask, [...sure, { probe: 1500, seen: "counter" }])).toMatchObject({
+    ok: true,
+    value: { kind: "between", turnLow: 1530, turnHigh: 1560 },
+  });
+  const insisted: RestAnswer[] = [...sure, { probe: 1500, seen: "rests" }, ...answers.slice(0, 1)];
+  const problem = expect.stringMatching(/do not go together.*at 1530.0 µs it was seen to turn anticlockwise/);
+  expect(restSearchAfter(ask, insisted)).toMatchObject({ ok: false, problem });
+});
+
+test("an answer is taken back by leaving it out", () => {
+  const one: RestAnswer = { probe: 1560, seen: "clockwise" };
+  expect(restSearchAfter(ask, [one].slice(0, -1))).toEqual(beginRestSearch(ask));
 });
 
 test("whatever is answered, it ends or says why not, and never sends anything outside its window", () => {
@@ -95,16 +145,18 @@ test("whatever is answered, it ends or says why not, and never sends anything ou
       fc.array(seen, { minLength: 80, maxLength: 80 }),
       fc.constantFrom(0.3, 1, 4.88, 78),
       fc.integer({ min: 850, max: 2150 }),
-      (answers, step, begin) => {
-        let search = beginRestSearch({ ...ask, begin, grid: { origin: 3, step } });
-        for (const answer of answers) {
-          expect(search.probe).toBeGreaterThanOrEqual(900);
-          expect(search.probe).toBeLessThanOrEqual(2100);
-          const told = tellRestSearch(search, answer);
-          if (!told.ok) return;
-          search = told.value;
+      (all, step, begin) => {
+        const answers: RestAnswer[] = [];
+        for (const one of all) {
+          const search = restSearchAfter({ ...ask, begin, grid: { origin: 3, step } }, answers);
+          if (!search.ok) return;
+          const { kind, probe } = search.value;
+          if (kind === "found" || kind === "none") return;
+          expect(probe).toBeGreaterThanOrEqual(900);
+          expect(probe).toBeLessThanOrEqual(2100);
+          answers.push({ probe, seen: one });
         }
-        expect(["found", "none"]).toContain(search.kind);
+        throw new Error("It did not end.");
       },
     ),
   );

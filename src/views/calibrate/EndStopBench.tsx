@@ -48,7 +48,7 @@ const markSettleMs = 350;
 export function EndStopBench({ bench }: { readonly bench: JointBench }) {
   const { joint, card, maker, map } = bench;
   const unit = setPointUnit(card);
-  const place = `stops.3.${card.id}`;
+  const place = `stops.4.${card.id}`;
   const [draft, setDraft] = useState<StopsDraft | null>(() => readDraft<StopsDraft>(place));
   const [pressMs, setPressMs] = useState(longestPressMs);
   const isDriven = useIsDriven(joint);

@@ -1,4 +1,12 @@
-import { onGrid, type RestAsk, type RestSearch, restOf, restSearchAfter, type Turning } from "@core/calibrate";
+import {
+  onGrid,
+  type RestAnswer,
+  type RestAsk,
+  type RestSearch,
+  restOf,
+  restSearchAfter,
+  type Turning,
+} from "@core/calibrate";
 import { addCalibration, setAtRest } from "@core/project";
 import { type ContinuousCard, spinKnown } from "@core/servo";
 import { edit, newId } from "@stores/document";
@@ -24,7 +32,7 @@ interface RestBenchProps {
 /** A search and the answers to it; kept through a reload. */
 interface RestDraft {
   readonly ask: RestAsk;
-  readonly answers: readonly Turning[];
+  readonly answers: readonly RestAnswer[];
 }
 function searchOf({ ask, answers }: RestDraft): RestSearch | null {
   const search = restSearchAfter(ask, answers);
@@ -33,7 +41,7 @@ function searchOf({ ask, answers }: RestDraft): RestSearch | null {
 const looking: Record<RestSearch["kind"], string> = {
   turning: "Does it turn both ways?",
   between: "Looking for its rest",
-  onceMore: "Once more",
+  again: "Once more, to be sure",
   upper: "Upper edge",
   lower: "Lower edge",
   found: "",
@@ -43,7 +51,7 @@ const looking: Record<RestSearch["kind"], string> = {
 /** Where a continuous servo rests: both edges of its deadband by one key for each answer; neutral is their middle. */
 export function RestBench({ bench, card }: RestBenchProps) {
   const { joint, maker, board } = bench;
-  const place = `rest.2.${card.id}`;
+  const place = `rest.3.${card.id}`;
   const [draft, setDraft] = useState<RestDraft | null>(() => readDraft<RestDraft>(place));
   const isDriven = useIsDriven(joint);
   const search = useMemo(() => draft && searchOf(draft), [draft]);
@@ -85,7 +93,7 @@ export function RestBench({ bench, card }: RestBenchProps) {
   };
   const tell = (seen: Turning) => {
     if (!draft || !isSearching || !isDriven || !isThere || isRefused) return;
-    const answers = [...draft.answers, seen];
+    const answers = [...draft.answers, { probe: search.probe, seen }];
     const next = restSearchAfter(draft.ask, answers);
     if (!next.ok) {
       notify(next.problem, "warning");
