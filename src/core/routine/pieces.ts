@@ -41,46 +41,80 @@ export interface JointMove {
   readonly peakRate: number;
 }
 
+/** Room for so many pieces at first. */
+const firstRoom = 16;
+
 /**
  * The stretches of a joint's time in which the moves have it do something, in the order of time, as columns of numbers: an hour of many joints
  * has a hundred thousand of them, and all are laid out anew after each edit.
  */
 export class Pieces {
-  readonly begins: number[] = [];
-  readonly ends: number[] = [];
-  /** Where each comes from; NaN while nothing before has said it. */
-  readonly froms: number[] = [];
-  /** Where a move goes; NaN for a routine within. */
-  readonly tos: number[] = [];
-  readonly courses: Course[] = [];
+  #begins = new Float64Array(firstRoom);
+  #ends = new Float64Array(firstRoom);
+  #froms = new Float64Array(firstRoom);
+  #tos = new Float64Array(firstRoom);
+  readonly #courses: Course[] = [];
   /** Where the last of them leaves the joint; NaN while they leave it where it stood. */
   at = Number.NaN;
 
   add(fromMs: number, toMs: number, to: number, course: Course): void {
-    this.begins.push(fromMs);
-    this.ends.push(toMs);
-    this.froms.push(this.at);
-    this.tos.push(to);
-    this.courses.push(course);
+    const place = this.#courses.length;
+    if (place === this.#begins.length) this.#makeRoom();
+    this.#begins[place] = fromMs;
+    this.#ends[place] = toMs;
+    this.#froms[place] = this.at;
+    this.#tos[place] = to;
+    this.#courses.push(course);
   }
 
-  get length(): number {
-    return this.begins.length;
-  }
-
-  /** The move at a place; null for a routine within, or past the end. */
-  moveAt(at: number): JointMove | null {
-    const course = this.courses[at];
-    if (course?.kind !== "move") return null;
-    const from = this.froms[at] as number;
+  /** What was added so far. */
+  get columns(): Columns {
+    const { length } = this.#courses;
     return {
-      stepId: course.stepId,
-      fromMs: this.begins[at] as number,
-      toMs: this.ends[at] as number,
-      from: Number.isNaN(from) ? null : from,
-      to: this.tos[at] as number,
-      curve: course.curve,
-      peakRate: course.peakRate,
+      begins: this.#begins.subarray(0, length),
+      ends: this.#ends.subarray(0, length),
+      froms: this.#froms.subarray(0, length),
+      tos: this.#tos.subarray(0, length),
+      courses: this.#courses,
     };
   }
+
+  #makeRoom(): void {
+    const wider = (column: Float64Array<ArrayBuffer>) => {
+      const next = new Float64Array(2 * column.length);
+      next.set(column);
+      return next;
+    };
+    this.#begins = wider(this.#begins);
+    this.#ends = wider(this.#ends);
+    this.#froms = wider(this.#froms);
+    this.#tos = wider(this.#tos);
+  }
+}
+
+/** One row for each piece. */
+export interface Columns {
+  readonly begins: Float64Array;
+  readonly ends: Float64Array;
+  /** Where each comes from; NaN while nothing before has said it. */
+  readonly froms: Float64Array;
+  /** Where a move goes; NaN for a routine within. */
+  readonly tos: Float64Array;
+  readonly courses: readonly Course[];
+}
+
+/** The move in a row; null for a routine within, or past the end. */
+export function moveAt({ begins, ends, froms, tos, courses }: Columns, row: number): JointMove | null {
+  const course = courses[row];
+  if (course?.kind !== "move") return null;
+  const from = froms[row] as number;
+  return {
+    stepId: course.stepId,
+    fromMs: begins[row] as number,
+    toMs: ends[row] as number,
+    from: Number.isNaN(from) ? null : from,
+    to: tos[row] as number,
+    curve: course.curve,
+    peakRate: course.peakRate,
+  };
 }

@@ -92,12 +92,12 @@ export function jointsOf(project: Project, routine: Routine): readonly string[] 
   const collect = (one: Routine) => {
     if (seen.has(one.id)) return;
     seen.add(one.id);
-    for (const step of one.steps) {
-      const { poseId, routineId } = namedBy(step);
-      for (const id of Object.keys(project.poses.find((pose) => pose.id === poseId)?.targets ?? {})) ids.add(id);
-      const inner = project.routines.find((other) => other.id === routineId);
-      if (inner) collect(inner);
-    }
+    // Poses come again and again, and each names many joints: each is looked at once.
+    const named = one.steps.map(namedBy);
+    const poseIds = new Set(named.map(({ poseId }) => poseId));
+    for (const pose of project.poses) if (poseIds.has(pose.id)) for (const id of Object.keys(pose.targets)) ids.add(id);
+    const routineIds = new Set(named.map(({ routineId }) => routineId));
+    for (const inner of project.routines) if (routineIds.has(inner.id)) collect(inner);
     for (const lane of one.lanes) ids.add(lane.jointId);
     for (const clip of one.clips) {
       const take = project.takes.find((candidate) => candidate.id === clip.takeId);
@@ -159,7 +159,7 @@ class ScoreMaker {
     const known = this.#made.get(routine.id);
     if (known) return ok(known);
     if (within.includes(routine.id)) return problem(`${routine.name} plays itself, without end.`);
-    const laid = new Map<number, Pieces>();
+    const laid: LaidPieces = [];
     const spans: Span[] = [];
     const halts: Halt[] = [];
     const strays: Stray[] = [];
@@ -178,7 +178,7 @@ class ScoreMaker {
   }
 
   /** The score as its steps see it while they are laid into it. */
-  #groundOf(laid: Map<number, Pieces>, halts: Halt[], strays: Stray[], within: readonly string[]): Ground<Step> {
+  #groundOf(laid: LaidPieces, halts: Halt[], strays: Stray[], within: readonly string[]): Ground<Step> {
     return {
       aimsOf: (poseId) => this.#aimsOf(poseId),
       standsAt: (joint) => this.#standsAt(laid, joint),
@@ -219,14 +219,14 @@ class ScoreMaker {
     };
   }
 
-  #standsAt(laid: ReadonlyMap<number, Pieces>, joint: number): number {
-    const known = laid.get(joint)?.at ?? Number.NaN;
+  #standsAt(laid: Readonly<LaidPieces>, joint: number): number {
+    const known = laid[joint]?.at ?? Number.NaN;
     return Number.isNaN(known) ? this.#homeOf(joint) : known;
   }
 
   /** Leads a tip from where the joints stand by now to where these aims have it, straight or by a place; null where it is not there. */
   #lead(
-    laid: ReadonlyMap<number, Pieces>,
+    laid: Readonly<LaidPieces>,
     { tipId, pointing }: TipWay,
     aims: readonly Aim[],
   ): ((viaMm: Vector | null) => Led) | null {
@@ -265,7 +265,7 @@ class ScoreMaker {
     spans: readonly Span[],
     halts: readonly Halt[],
     strays: readonly Stray[],
-    laid: ReadonlyMap<number, Pieces>,
+    laid: Readonly<LaidPieces>,
   ): Score {
     const joints = jointsOf(this.#project, routine).map((id) => this.#places.get(id) as number);
     const takeOf = (id: string) => {
@@ -275,7 +275,7 @@ class ScoreMaker {
     const tracks = joints.map((joint) => {
       const jointId = this.#project.joints[joint]?.id ?? "";
       const lane = laneCurve(routine.lanes.find((one) => one.jointId === jointId));
-      return new Track(joint, laid.get(joint) ?? new Pieces(), lane, clipCurves(routine.clips, jointId, takeOf));
+      return new Track(joint, laid[joint] ?? new Pieces(), lane, clipCurves(routine.clips, jointId, takeOf));
     });
     const lastKeyMs = Math.max(0, ...routine.lanes.map((lane) => lane.keys.at(-1)?.atMs ?? 0));
     const lastClipMs = Math.max(0, ...routine.clips.filter((clip) => !clip.isMuted).map(endOfClip));
@@ -299,16 +299,16 @@ class ScoreMaker {
 /** Where a clip ends on the time of its routine, in ms. */
 export const endOfClip = (clip: Clip): number => clip.atMs + (clip.toMs - clip.fromMs) * clip.stretch;
 
-function piecesOf(laid: Map<number, Pieces>, joint: number): Pieces {
-  const known = laid.get(joint);
-  if (known) return known;
-  const pieces = new Pieces();
-  laid.set(joint, pieces);
-  return pieces;
+/** By the joint's place in the project. */
+type LaidPieces = (Pieces | undefined)[];
+
+function piecesOf(laid: LaidPieces, joint: number): Pieces {
+  laid[joint] ??= new Pieces();
+  return laid[joint];
 }
 
 /** Lays a routine within another, so many times. Gives when it ends. */
-function layNested(score: Score, times: number, fromMs: number, laid: Map<number, Pieces>, halts: Halt[]): number {
+function layNested(score: Score, times: number, fromMs: number, laid: LaidPieces, halts: Halt[]): number {
   const oneMs = roundMs(score);
   const toMs = fromMs + times * oneMs;
   const { isThereAndBack } = score.routine;

@@ -2,7 +2,7 @@ import type { ClipCurve, ClipShare } from "./clipCurve";
 import type { Cover } from "./cover";
 import type { LaneCurve } from "./laneCurve";
 import { lastAtMost } from "./lastAtMost";
-import type { JointMove, Pieces } from "./pieces";
+import { type Columns, type JointMove, moveAt, type Pieces } from "./pieces";
 
 /**
  * What one joint is asked for over the time of a routine: its moves, then the keys of its lane in their place or on top, then clips, the later
@@ -11,20 +11,17 @@ import type { JointMove, Pieces } from "./pieces";
 export class Track {
   /** The joint's place in the project. */
   readonly joint: number;
-  readonly #pieces: Pieces;
+  readonly #pieces: Columns;
   readonly #lane: LaneCurve | null;
   readonly #clips: readonly ClipCurve[];
   /** What takes the moves' place for a while, in the order of its end. */
   readonly #covers: readonly Cover[];
-  /** When each piece begins. */
-  readonly #begins: Float64Array;
   /** Where the last look found its piece: the next one is mostly there or just after it. */
   #near = 0;
 
   constructor(joint: number, pieces: Pieces, lane: LaneCurve | null, clips: readonly ClipCurve[]) {
     this.joint = joint;
-    this.#pieces = pieces;
-    this.#begins = Float64Array.from(pieces.begins);
+    this.#pieces = pieces.columns;
     this.#lane = lane;
     this.#clips = clips;
     this.#covers = [lane?.cover ?? [], ...clips.map((clip) => clip.cover ?? [])].flat().sort((a, b) => a.toMs - b.toMs);
@@ -77,7 +74,7 @@ export class Track {
     const toMs = ends[at] as number;
     const known = froms[at] as number;
     const from = Number.isNaN(known) ? this.#restAt(fromMs, start) : known;
-    const course = courses[at] as Pieces["courses"][number];
+    const course = courses[at] as Columns["courses"][number];
     if (course.kind === "nested") return nestedAt(course, atMs - fromMs, toMs - fromMs, from);
     const to = tos[at] as number;
     if (course.kind === "led") return atMs >= toMs ? to : ledAt(course, (atMs - fromMs) / (toMs - fromMs), from);
@@ -100,20 +97,20 @@ export class Track {
     if (left) return left.last as number;
     let first: Cover | null = null;
     for (const cover of this.#covers) if (!first || cover.fromMs < first.fromMs) first = cover;
-    const isFirst = first && first.fromMs <= (this.#begins[0] ?? Number.POSITIVE_INFINITY);
+    const isFirst = first && first.fromMs <= (this.#pieces.begins[0] ?? Number.POSITIVE_INFINITY);
     return (isFirst ? first?.first : null) ?? start;
   }
 
   /** The first move, where it begins from wherever the joint stands: how far it goes to where, in how long, on which curve. */
   get opening(): JointMove | null {
-    const first = this.#pieces.moveAt(0);
+    const first = moveAt(this.#pieces, 0);
     const isFree = first?.from === null && this.#covers.every((cover) => cover.fromMs > first.fromMs);
     return isFree ? first : null;
   }
 
   /** Its own moves, in the order of time; those of routines within are theirs. */
   get moves(): readonly JointMove[] {
-    return this.#pieces.courses.flatMap((_, at) => this.#pieces.moveAt(at) ?? []);
+    return this.#pieces.courses.flatMap((_, at) => moveAt(this.#pieces, at) ?? []);
   }
 
   /** Whether a lane or a clip lies over the moves at some moment. */
@@ -189,7 +186,7 @@ export class Track {
 
   /** The last piece that has begun, or −1. */
   #find(atMs: number): number {
-    const begins = this.#begins;
+    const { begins } = this.#pieces;
     let at = this.#near;
     // Nothing is allocated here: this is asked for every joint at every frame.
     if (at < begins.length && (begins[at] as number) <= atMs) {
@@ -207,7 +204,7 @@ export class Track {
 
 /** Where a led joint is, at a share of the time. It begins where it stands: what that is off is taken away on the way. */
 function ledAt(
-  { curve, targets }: Extract<Pieces["courses"][number], { kind: "led" }>,
+  { curve, targets }: Extract<Columns["courses"][number], { kind: "led" }>,
   time: number,
   from: number,
 ): number {
@@ -224,7 +221,7 @@ function ledAt(
 
 /** Where a routine within has the joint, so long after it began; `from` is where it stood then. */
 function nestedAt(
-  { track, lengthMs, isThereAndBack }: Extract<Pieces["courses"][number], { kind: "nested" }>,
+  { track, lengthMs, isThereAndBack }: Extract<Columns["courses"][number], { kind: "nested" }>,
   sinceMs: number,
   wholeMs: number,
   from: number,
