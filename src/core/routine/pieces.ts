@@ -41,21 +41,26 @@ export interface JointMove {
   readonly peakRate: number;
 }
 
-/** Room for so many pieces at first. */
-const firstRoom = 16;
-
 /**
  * The stretches of a joint's time in which the moves have it do something, in the order of time, as columns of numbers: an hour of many joints
  * has a hundred thousand of them, and all are laid out anew after each edit.
  */
 export class Pieces {
-  #begins = new Float64Array(firstRoom);
-  #ends = new Float64Array(firstRoom);
-  #froms = new Float64Array(firstRoom);
-  #tos = new Float64Array(firstRoom);
+  #begins: Float64Array;
+  #ends: Float64Array;
+  #froms: Float64Array;
+  #tos: Float64Array;
   readonly #courses: Course[] = [];
   /** Where the last of them leaves the joint; NaN while they leave it where it stood. */
   at = Number.NaN;
+
+  /** @param room for so many there is room from the beginning */
+  constructor(room: number) {
+    this.#begins = new Float64Array(room);
+    this.#ends = new Float64Array(room);
+    this.#froms = new Float64Array(room);
+    this.#tos = new Float64Array(room);
+  }
 
   add(fromMs: number, toMs: number, to: number, course: Course): void {
     const place = this.#courses.length;
@@ -80,8 +85,8 @@ export class Pieces {
   }
 
   #makeRoom(): void {
-    const wider = (column: Float64Array<ArrayBuffer>) => {
-      const next = new Float64Array(2 * column.length);
+    const wider = (column: Float64Array) => {
+      const next = new Float64Array(2 * column.length + 1);
       next.set(column);
       return next;
     };
@@ -89,6 +94,28 @@ export class Pieces {
     this.#ends = wider(this.#ends);
     this.#froms = wider(this.#froms);
     this.#tos = wider(this.#tos);
+  }
+}
+
+/** The pieces of each joint that has some, by its place in the project. */
+export class LaidPieces {
+  readonly #all: Pieces[] = [];
+  /** A step gives a joint one piece at most. */
+  readonly #steps: number;
+
+  constructor(steps: number) {
+    this.#steps = steps;
+  }
+
+  /** Those of a joint, to be added to. */
+  to(joint: number): Pieces {
+    this.#all[joint] ??= new Pieces(this.#steps);
+    return this.#all[joint];
+  }
+
+  /** Where the moves so far leave a joint; NaN while they leave it where it stood. */
+  leaves(joint: number): number {
+    return this.#all[joint]?.at ?? Number.NaN;
   }
 }
 

@@ -15,7 +15,7 @@ import { type Aim, freshMove, type Ground, layStep, namedBy, type Step, type Ste
 import { clipCurves } from "./clipCurve";
 import { laneCurve } from "./laneCurve";
 import { lastAtMost } from "./lastAtMost";
-import { type Course, Pieces } from "./pieces";
+import { type Course, LaidPieces } from "./pieces";
 import { Track } from "./track";
 
 /** Where a step of the routine lies on its time. */
@@ -159,7 +159,7 @@ class ScoreMaker {
     const known = this.#made.get(routine.id);
     if (known) return ok(known);
     if (within.includes(routine.id)) return problem(`${routine.name} plays itself, without end.`);
-    const laid: LaidPieces = [];
+    const laid = new LaidPieces(routine.steps.length);
     const spans: Span[] = [];
     const halts: Halt[] = [];
     const strays: Stray[] = [];
@@ -190,7 +190,7 @@ class ScoreMaker {
         const { curve, peakRate } = shapeOf(easing);
         for (const { joint, target } of aims) {
           const targets = found?.targets.get(joint);
-          const pieces = piecesOf(laid, joint);
+          const pieces = laid.to(joint);
           const course: Course = targets
             ? { kind: "led", stepId, curve, targets }
             : { kind: "move", stepId, curve, peakRate };
@@ -202,7 +202,7 @@ class ScoreMaker {
       mover: (stepId, easing) => {
         const course: Course = { kind: "move", stepId, ...shapeOf(easing) };
         return ({ joint, target }, fromMs, toMs) => {
-          const pieces = piecesOf(laid, joint);
+          const pieces = laid.to(joint);
           pieces.add(fromMs, toMs, target, course);
           pieces.at = target;
         };
@@ -219,17 +219,13 @@ class ScoreMaker {
     };
   }
 
-  #standsAt(laid: Readonly<LaidPieces>, joint: number): number {
-    const known = laid[joint]?.at ?? Number.NaN;
+  #standsAt(laid: LaidPieces, joint: number): number {
+    const known = laid.leaves(joint);
     return Number.isNaN(known) ? this.#homeOf(joint) : known;
   }
 
   /** Leads a tip from where the joints stand by now to where these aims have it, straight or by a place; null where it is not there. */
-  #lead(
-    laid: Readonly<LaidPieces>,
-    { tipId, pointing }: TipWay,
-    aims: readonly Aim[],
-  ): ((viaMm: Vector | null) => Led) | null {
+  #lead(laid: LaidPieces, { tipId, pointing }: TipWay, aims: readonly Aim[]): ((viaMm: Vector | null) => Led) | null {
     const { figures, joints } = this.#project;
     const tip = figures.flatMap(({ tips }) => tips).find(({ id }) => id === tipId);
     if (!tip) return null;
@@ -265,7 +261,7 @@ class ScoreMaker {
     spans: readonly Span[],
     halts: readonly Halt[],
     strays: readonly Stray[],
-    laid: Readonly<LaidPieces>,
+    laid: LaidPieces,
   ): Score {
     const joints = jointsOf(this.#project, routine).map((id) => this.#places.get(id) as number);
     const takeOf = (id: string) => {
@@ -275,7 +271,7 @@ class ScoreMaker {
     const tracks = joints.map((joint) => {
       const jointId = this.#project.joints[joint]?.id ?? "";
       const lane = laneCurve(routine.lanes.find((one) => one.jointId === jointId));
-      return new Track(joint, laid[joint] ?? new Pieces(), lane, clipCurves(routine.clips, jointId, takeOf));
+      return new Track(joint, laid.to(joint), lane, clipCurves(routine.clips, jointId, takeOf));
     });
     const lastKeyMs = Math.max(0, ...routine.lanes.map((lane) => lane.keys.at(-1)?.atMs ?? 0));
     const lastClipMs = Math.max(0, ...routine.clips.filter((clip) => !clip.isMuted).map(endOfClip));
@@ -299,14 +295,6 @@ class ScoreMaker {
 /** Where a clip ends on the time of its routine, in ms. */
 export const endOfClip = (clip: Clip): number => clip.atMs + (clip.toMs - clip.fromMs) * clip.stretch;
 
-/** By the joint's place in the project. */
-type LaidPieces = (Pieces | undefined)[];
-
-function piecesOf(laid: LaidPieces, joint: number): Pieces {
-  laid[joint] ??= new Pieces();
-  return laid[joint];
-}
-
 /** Lays a routine within another, so many times. Gives when it ends. */
 function layNested(score: Score, times: number, fromMs: number, laid: LaidPieces, halts: Halt[]): number {
   const oneMs = roundMs(score);
@@ -316,7 +304,7 @@ function layNested(score: Score, times: number, fromMs: number, laid: LaidPieces
     for (const halt of score.halts) halts.push({ step: halt.step, atMs: fromMs + round * oneMs + halt.atMs });
   if (oneMs === 0) return toMs;
   for (const track of score.tracks) {
-    const pieces = piecesOf(laid, track.joint);
+    const pieces = laid.to(track.joint);
     pieces.add(fromMs, toMs, Number.NaN, { kind: "nested", track, lengthMs: score.lengthMs, isThereAndBack });
     // Whether it leaves the joint somewhere of its own: the same from two different beginnings.
     const endOf = (start: number) =>
