@@ -4,11 +4,12 @@ import type { Track } from "@core/routine";
 import { edit } from "@stores/document";
 import { scoreView, snapped, useScoreView } from "@stores/scoreView";
 import { select } from "@stores/selection";
-import { type KeyboardEvent, memo, useMemo } from "react";
+import { type KeyboardEvent, memo, useMemo, useRef } from "react";
 import { formatIn } from "../parts/format";
 import { asGiven, curvePath, type LaneBox, yOf } from "./curves";
 import { laneKey, useKeyDrag } from "./laneKeys";
 import { endOf, gutterPx, momentText, msAt, type TimeScale, xOf } from "./timeScale";
+import { useIsNear } from "./useIsNear";
 
 interface LaneRowProps {
   readonly routine: Routine;
@@ -33,10 +34,15 @@ export const LaneRow = memo(function LaneRow(props: LaneRowProps) {
   const keys = lane?.keys ?? noKeys;
   const chosen = useScoreView((view) => view.keys);
   const box: LaneBox = useMemo(() => laneBox(joint), [joint]);
-  const asked = useMemo(() => curvePath((ms) => track.valueAt(ms, start), scale, box), [track, start, scale, box]);
+  const row = useRef<HTMLDivElement>(null);
+  const isNear = useIsNear(row);
+  const asked = useMemo(
+    () => (isNear ? curvePath((ms) => track.valueAt(ms, start), scale, box) : ""),
+    [isNear, track, start, scale, box],
+  );
   const seen = useMemo(
-    () => (ghost ? curvePath((ms) => ghost[Math.round(ms / ghostStepMs)] ?? Number.NaN, scale, box) : ""),
-    [ghost, ghostStepMs, scale, box],
+    () => (isNear && ghost ? curvePath((ms) => ghost[Math.round(ms / ghostStepMs)] ?? Number.NaN, scale, box) : ""),
+    [isNear, ghost, ghostStepMs, scale, box],
   );
   const own = useMemo(() => findings.filter((finding) => finding.jointId === joint.id), [findings, joint.id]);
   const marks = own.filter((one) => one.toMs >= scale.fromMs && one.fromMs <= endOf(scale)).slice(0, mostPins);
@@ -65,7 +71,7 @@ export const LaneRow = memo(function LaneRow(props: LaneRowProps) {
     });
   const lastKey = keys.find((key) => key.atMs === last?.atMs);
   return (
-    <div className="flex border-b border-base-300" data-lane={joint.id}>
+    <div ref={row} className="flex border-b border-base-300" data-lane={joint.id}>
       <button
         type="button"
         className="caption shrink-0 cursor-pointer self-center truncate pl-2 text-left hover:underline"
