@@ -1,14 +1,19 @@
+import type { ChildProcess } from "node:child_process";
 import { networkInterfaces } from "node:os";
 import type { Browser, Page } from "puppeteer-core";
-import { afterAll, beforeAll, expect, inject, test } from "vitest";
+import { afterAll, beforeAll, expect, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 import { type Phone, phoneOf } from "./phone";
+import { startServer } from "./served";
 import { pause, stays, still, until } from "./waiting";
 import "./sitting";
 
 /** Two phones and a bench: let in with a code, worked by touch, cut off, thrown out. */
 let browser: Browser;
+/** A server of its own: one has one bench, and another sitting that looks at Remote would have this one's door. */
+let url: string;
+let server: ChildProcess;
 let page: Page;
 let hands: ReturnType<typeof handsOn>;
 let ada: Phone;
@@ -16,11 +21,15 @@ let bob: Phone;
 let complaints: string[];
 
 beforeAll(async () => {
+  ({ url, server } = await startServer());
   browser = await openBrowser();
-  ({ page, complaints } = await openPage(browser, `${inject("baseUrl")}/remote`));
+  ({ page, complaints } = await openPage(browser, `${url}/remote`));
   hands = handsOn(page);
 });
-afterAll(() => browser.close());
+afterAll(async () => {
+  await browser.close();
+  server.kill();
+});
 
 const tab = (place: number) => page.click(`[role=tab]:nth-child(${place})`);
 const isOnLan = Object.values(networkInterfaces()).some((all) =>
@@ -46,7 +55,7 @@ const untilTarget = (jointId: string, low: number, high: number) =>
   );
 
 test("nobody but this computer finds the door, until others are let in; then the address and a code are shown", async () => {
-  const { port } = new URL(inject("baseUrl"));
+  const { port } = new URL(url);
   const lan = Object.values(networkInterfaces())
     .flatMap((all) => all ?? [])
     .find(({ internal, family }) => !internal && family === "IPv4")?.address;

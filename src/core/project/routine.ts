@@ -21,6 +21,9 @@ const keySchema = z.strictObject({
   shape: z.enum(["line", "smooth", "step"]),
 });
 
+/** A routine has room for so many steps. */
+export const mostSteps = 20_000;
+
 /** The fine work of one joint: from its first key to its last it takes the moves' place, or is laid on top of them. */
 export const laneSchema = z.strictObject({
   jointId: idSchema,
@@ -62,7 +65,7 @@ const timetableSchema = z.discriminatedUnion("kind", [
 export const routineSchema = z.strictObject({
   id: idSchema,
   name: labelSchema,
-  steps: listUpTo(stepSchema, 20_000),
+  steps: listUpTo(stepSchema, mostSteps),
   lanes: listUpTo(laneSchema, 200),
   clips: listUpTo(clipSchema, 2000),
   repeat: z.discriminatedUnion("kind", [

@@ -59,11 +59,14 @@ test.each<[string, Edit, string]>([
       routines: [
         {
           ...routine,
-          steps: Array.from({ length: 20_001 }, (_, at) => ({ kind: "hold" as const, id: `h${at}`, holdMs: 10 })),
+          steps: [
+            ...routine.steps,
+            ...Array.from({ length: 20_000 }, (_, at) => ({ kind: "hold" as const, id: `h${at}`, holdMs: 10 })),
+          ],
         },
       ],
     })),
-    "at most",
+    "A routine has room for 20000 steps",
   ],
   [
     "a device of a family that is gone",

@@ -7,6 +7,7 @@ import { withoutLostControls } from "../lostControls";
 import { withoutLostFigures, withoutUnusedMeshes } from "../lostFigures";
 import { withoutLostRuns } from "../lostRuns";
 import { GoneError, listCaps, type Project, projectSchema } from "../project";
+import { mostSteps } from "../routine";
 import type { Edit } from "./edit";
 import { limitSentence } from "./limits";
 
@@ -49,17 +50,24 @@ function checkShape(before: Project, after: Project) {
     const cap = listCaps[name];
     if (items.length > cap) return problem(`A project has room for ${cap} ${listWords[name]}.`);
     const fresh = items.filter((item) => !old.has(item));
+    if (name === "routines" && (fresh as Project["routines"]).some(({ steps }) => steps.length > mostSteps))
+      return problem(`A routine has room for ${mostSteps} steps.`);
     const read = schema.safeParse(name === "routines" ? fresh.map((one) => lightened(one, before)) : fresh);
     if (!read.success) return problem(limitSentence(read.error.issues[0]));
   }
   return null;
 }
 
-/** A routine without the keys of those lanes that stood there already: an hour of score is not read anew at every step of a drag. */
+/** A routine without the steps and the keys of lanes that stood there already: an hour of score is not read anew at every step of a drag. */
 function lightened(item: unknown, before: Project): unknown {
   const routine = item as Project["routines"][number];
-  const lanes = new Set(before.routines.find(({ id }) => id === routine.id)?.lanes);
-  return { ...routine, lanes: routine.lanes.map((lane) => (lanes.has(lane) ? { ...lane, keys: [] } : lane)) };
+  const old = before.routines.find(({ id }) => id === routine.id);
+  const [steps, lanes] = [new Set(old?.steps), new Set(old?.lanes)];
+  return {
+    ...routine,
+    steps: routine.steps.filter((step) => !steps.has(step)),
+    lanes: routine.lanes.map((lane) => (lanes.has(lane) ? { ...lane, keys: [] } : lane)),
+  };
 }
 
 /** What could be opened again, but not be sent. Only what an edit brings about is refused: an older file that has it still opens, and can be edited. */
