@@ -5,11 +5,14 @@ import { expect, test } from "vitest";
 import { Bench } from "./bench";
 
 const demo = demoProject();
-const minuteMs = 60_000;
-/** The owl wakes every two minutes, once it is armed. */
+const everyMs = 30_000;
+/** The owl wakes every half minute, once it is armed. It takes 8 s. */
 const project = {
   ...demo,
-  routines: demo.routines.map((routine) => ({ ...routine, timetable: { kind: "every" as const, minutes: 2 } })),
+  routines: demo.routines.map((routine) => ({
+    ...routine,
+    timetable: { kind: "every" as const, minutes: everyMs / 60_000 },
+  })),
 };
 
 function benchOf() {
@@ -32,22 +35,22 @@ function benchOf() {
 test("nothing starts that nobody armed", () => {
   const { bench, run, playing } = benchOf();
   bench.command({ kind: "holdAll" }, 0);
-  run(2.1 * minuteMs);
+  run(1.2 * everyMs);
   expect(playing()).toBe(noRoutine);
 });
 
-test("armed, it starts after two minutes, ends, and starts again after two more", () => {
+test("armed, it starts after half a minute, ends, and starts again half a minute later", () => {
   const { bench, run, playing, now } = benchOf();
   run(1000);
   bench.command({ kind: "holdAll" }, now());
   bench.arm(["routine-owl-wakes"], now());
-  run(2 * minuteMs - 100);
+  run(everyMs - 100);
   expect(playing()).toBe(noRoutine);
   run(300);
   expect(playing()).toBe(0);
-  run(30_000);
+  run(10_000);
   expect(playing()).toBe(noRoutine);
-  run(1.5 * minuteMs + 500);
+  run(everyMs - 9500);
   expect(playing()).toBe(0);
 });
 
@@ -55,11 +58,11 @@ test("limp servos stay limp: a timetable holds nothing; and it is disarmed as it
   const { bench, run, playing, now } = benchOf();
   run(1000);
   bench.arm(["routine-owl-wakes"], now());
-  run(2.1 * minuteMs);
+  run(1.2 * everyMs);
   expect(playing()).toBe(noRoutine);
   bench.command({ kind: "holdAll" }, now());
   bench.arm([], now());
-  run(2.1 * minuteMs);
+  run(1.2 * everyMs);
   expect(playing()).toBe(noRoutine);
 });
 
@@ -69,7 +72,7 @@ test("what plays already is not started over", () => {
   bench.command({ kind: "holdAll" }, now());
   bench.arm(["routine-owl-wakes"], now());
   bench.command({ kind: "play", routineId: "routine-tray" }, now());
-  run(2.1 * minuteMs);
+  run(1.2 * everyMs);
   expect(playing()).toBe(1);
 });
 
