@@ -61,6 +61,7 @@ const againAfterMs = 700;
 const releaseAgainMs = 100;
 const releaseGivenUpMs = 1500;
 const sentenceForMs = 5000;
+const numbersComeWithinMs = 500;
 
 const thumbs = new Map<string, Thumb>();
 const listeners = new Set<() => void>();
@@ -69,6 +70,9 @@ let seq = 0;
 let saidMs = Number.NEGATIVE_INFINITY;
 let isDirty = false;
 let revision = -1;
+/** A book whose numbers are still to come: until then the one before it is shown. */
+let nextBook: { readonly revision: number; readonly book: PadBook } | null = null;
+let turning: ReturnType<typeof setTimeout> | undefined;
 let state: BenchState | null = null;
 let releases = 0;
 let releasing: ReturnType<typeof setInterval> | undefined;
@@ -167,14 +171,16 @@ function hear(text: string): void {
       padStore.setState({ rights: told.rights });
       return;
     case "book":
-      revision = told.revision;
-      padStore.setState({ book: told.book });
+      takeBook(told);
       return;
     case "state":
       state = told.state;
+      if (state.revision === nextBook?.revision) turnPage();
       show();
       return;
     case "bench":
+      // Another bench counts its books anew: what was said by the one before is not read with them.
+      if (told.isThere) state = null;
       padStore.setState({ isBenchThere: told.isThere });
       return;
     case "time":
@@ -197,6 +203,23 @@ function hear(text: string): void {
     default:
       told satisfies never;
   }
+}
+
+/** Numbers are of one book. While there are some, they are shown until those of the next are there, or do not come. */
+function takeBook(told: NonNullable<typeof nextBook>): void {
+  nextBook = told;
+  clearTimeout(turning);
+  if (padState() && told.revision !== revision) turning = setTimeout(turnPage, numbersComeWithinMs);
+  else turnPage();
+}
+
+function turnPage(): void {
+  clearTimeout(turning);
+  if (!nextBook) return;
+  const { book } = nextBook;
+  revision = nextBook.revision;
+  nextBook = null;
+  padStore.setState({ book });
 }
 
 function tellPerson(sentence: string): void {

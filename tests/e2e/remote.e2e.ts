@@ -189,9 +189,14 @@ test("hold to move with the network cut in the middle: it stops within 300 ms, a
 test("a stick for neck turn and nod is laid out in two clicks, and works both from the phone", async () => {
   await tab(1);
   await hands.select("neck-turn");
+  await seeBlanks(bob.page);
   await hands.press("A stick for two joints");
   await page.waitForFunction(() => document.querySelectorAll("[aria-label=Pads] li").length === 2);
   await ada.choosePad("Stick");
+  // While the bench is changed, a pad that others look at goes on showing its numbers.
+  await bob.page.waitForFunction(() => document.querySelectorAll("header option").length === 2);
+  await bob.page.waitForFunction(() => Number(document.body.dataset.pictures) > 20);
+  expect(await bob.page.evaluate(() => document.body.dataset.blanks)).toBe("0");
   const id = await ada.page.$eval("[data-control]", (element) => element.getAttribute("data-control") ?? "");
   await ada.touch(id, 0.95, 0.05);
   await untilTarget("neck-turn", 60, 90);
@@ -200,6 +205,19 @@ test("a stick for neck turn and nod is laid out in two clicks, and works both fr
   await ada.lift();
   await untilTarget("neck-turn", -2, 2);
 });
+
+/** Counts, picture by picture, how often a number on the pad is blank. */
+const seeBlanks = (phone: Page) =>
+  phone.evaluate(() => {
+    let [pictures, blanks] = [0, 0];
+    const look = () => {
+      pictures += 1;
+      blanks += [...document.querySelectorAll("[data-target]")].filter((one) => one.textContent === "–").length;
+      Object.assign(document.body.dataset, { pictures, blanks });
+      requestAnimationFrame(look);
+    };
+    look();
+  });
 
 test("left, middle, right, and let go: a button each", async () => {
   await hands.select("beak");

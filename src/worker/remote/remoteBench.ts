@@ -97,6 +97,8 @@ export class RemoteBench {
       this.#book = book;
       this.#revision += 1;
       this.#sayBook();
+      // How the bench stood was of the book before: without its numbers anew a pad would be blank for a moment.
+      if (this.#here > 0) this.#sayState();
     }
     const wants = wantsOf(project);
     if (!dequal(wants, this.#wants)) {
