@@ -186,9 +186,9 @@ const pictures: readonly Picture[] = [
       await page.waitForSelector("canvas[data-pictures]");
       await hands.choose("Whose figure", "Trellis");
       await pause(500);
-      await hands.type("It is at, x", "70");
-      await hands.type("It is at, y", "-40");
-      await hands.type("It is at, z", "60");
+      await hands.type("It is at, in mm, x", "70");
+      await hands.type("It is at, in mm, y", "-40");
+      await hands.type("It is at, in mm, z", "60");
       await page.click("#figure-panel input[type=checkbox]:last-of-type");
       await pause(1500);
     },

@@ -129,16 +129,16 @@ test("its hand is dragged to a pot, and numbers take it to either side of it; bo
   await stays(() => hands.rackText("elbow"), 400);
   expect(await hands.rackText("elbow")).toBe(target);
   const stand = async (y: string) => {
-    await hands.type("It is at, x", "150");
-    await hands.type("It is at, y", y);
-    await hands.type("It is at, z", "60");
+    await hands.type("It is at, in mm, x", "150");
+    await hands.type("It is at, in mm, y", y);
+    await hands.type("It is at, in mm, z", "60");
     await says("It gets there.");
     await hands.press("Capture as a pose");
   };
   await stand("-250");
   await stand("-90");
   // In the pot itself it meets it, and says so.
-  await hands.type("It is at, y", "-170");
+  await hands.type("It is at, in mm, y", "-170");
   await says("meets Pot");
   await hands.press("Back to where it stands");
 });
@@ -146,22 +146,22 @@ test("its hand is dragged to a pot, and numbers take it to either side of it; bo
 test("with the keys it is moved as well, in the hand's own directions too; out of reach is named", async () => {
   const hands = handsOn(page);
   await page.focus("[data-handle=tip]");
-  const before = await numberOf("It is at, z");
+  const before = await numberOf("It is at, in mm, z");
   for (let press = 0; press < 4; press += 1) await page.keyboard.press("ArrowDown");
-  await untilNumber("It is at, z", "less", before - 8);
+  await untilNumber("It is at, in mm, z", "less", before - 8);
   await hands.choose("Directions", "of the hand");
   await hands.press("5 mm on along ahead");
   await says("It gets there.");
   await hands.choose("Directions", "of the table");
-  await hands.type("It is at, x", "900");
+  await hands.type("It is at, in mm, x", "900");
   await says("Out of reach by");
   await hands.press("Back to where it stands");
 });
 
 test("sent, it goes there by the usual road, within the joints' speed", async () => {
   const hands = handsOn(page);
-  await hands.type("It is at, x", "140");
-  await hands.type("It is at, z", "120");
+  await hands.type("It is at, in mm, x", "140");
+  await hands.type("It is at, in mm, z", "120");
   await says("It gets there.");
   const stoodAt = await hands.rackText("elbow");
   await hands.press("Send it there");
@@ -171,7 +171,7 @@ test("sent, it goes there by the usual road, within the joints' speed", async ()
   );
   await hands.press("Back to where it stands");
   // It stands there now, or is on its way.
-  await untilNumber("It is at, x", "near", 140);
+  await untilNumber("It is at, in mm, x", "near", 140);
 });
 
 test("weights: what each holds, what it could at worst, and what is too much", async () => {

@@ -202,7 +202,11 @@ export function RestBench({ bench, card }: RestBenchProps) {
               Hold it and go on
             </button>
           )}
-          <p className="caption">Give it a second at each: near the edge it turns slowly. Esc releases it.</p>
+          <p className="caption">
+            {search.kind === "again" &&
+              "Asked again: not all answers can be right, or an edge hangs on this one alone. "}
+            Give it a second at each: near the edge it turns slowly. Esc releases it.
+          </p>
         </>
       )}
       {rest && (

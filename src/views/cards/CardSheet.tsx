@@ -33,7 +33,7 @@ export function CardSheet({ card, joint, onOpen }: CardSheetProps) {
           label="Label of the servo"
           value={card.label}
           onCommit={(name) => edit(renameCard(card.id, name))}
-          className="heading w-52 text-xl"
+          className="heading max-w-80 min-w-40 text-xl [field-sizing:content]"
         />
         <span className="caption" data-readout="state">
           {card.kind}, {stateWords(cardState(card, Date.now()))}

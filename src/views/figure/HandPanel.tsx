@@ -49,7 +49,7 @@ export function HandPanel({ figure, hand }: HandPanelProps) {
         Only the ghost moves until you send it.
       </p>
       <VectorFields
-        label={isLook ? "It looks at" : "It is at"}
+        label={isLook ? "It looks at, in mm" : "It is at, in mm"}
         value={hand.handleMm().map((value) => Math.round(value * 100) / 100) as unknown as Vector}
         unit="mm"
         step={5}

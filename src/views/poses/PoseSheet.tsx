@@ -86,7 +86,7 @@ export function PoseSheet({ pose }: { readonly pose: Pose }) {
         scene={scene}
         targets={pose.targets}
         label={`${pose.name}, as the figure stands in it`}
-        className="mt-2 h-28 w-full shrink-0 rounded-box bg-scene-sky"
+        className="mt-2 h-26 w-full shrink-0 rounded-box bg-scene-sky"
       />
       <PoseMeetings project={project} pose={pose} />
       <div className="mt-2 min-h-0 grow overflow-y-auto shows-more">

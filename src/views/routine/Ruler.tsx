@@ -6,6 +6,9 @@ import type { PointerEvent } from "react";
 import { useDrag } from "../parts/useDrag";
 import { endOf, gutterPx, moments, momentText, type TimeScale, xOf } from "./timeScale";
 
+/** The words at a mark need so much room. */
+const wordsPx = 40;
+
 interface RulerProps {
   readonly score: Score;
   readonly scale: TimeScale;
@@ -51,15 +54,20 @@ export function Ruler({ score, scale, findings, onScrub }: RulerProps) {
           event.preventDefault();
         }}
       >
-        {moments(scale, 62).map((ms) => (
-          <span
-            key={ms}
-            className="number absolute top-0 border-l border-base-content/40 pl-1 text-[0.68rem] leading-3 whitespace-nowrap"
-            style={{ left: xOf(scale, ms) }}
-          >
-            {momentText(ms)}
-          </span>
-        ))}
+        {moments(scale, 62).map((ms) => {
+          const px = xOf(scale, ms);
+          // At the right edge it stands before its mark: behind it there is no room.
+          const isLast = px > scale.widthPx - wordsPx;
+          return (
+            <span
+              key={ms}
+              className={`number absolute top-0 border-base-content/40 text-[0.68rem] leading-3 whitespace-nowrap ${isLast ? "border-r pr-1" : "border-l pl-1"}`}
+              style={isLast ? { right: scale.widthPx - px } : { left: px }}
+            >
+              {momentText(ms)}
+            </span>
+          );
+        })}
         {flags.map(({ step, fromMs, words }) => (
           <span
             key={step.id}
