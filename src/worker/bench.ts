@@ -2,25 +2,20 @@ import type { SurveyAsk, SurveyReport } from "@core/calibrate";
 import { type Asked, type BoardOutput, type Command, Engine, head, setJoint } from "@core/engine";
 import type { DeviceMemories } from "@core/files";
 import type { LinkHealthReport } from "@core/link";
-import { type Board, byId, type Joint, type Project, type TakeData } from "@core/project";
+import { byId, type Joint, type Project, type TakeData } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { jointDegOf } from "@core/rig";
 import type { Recorded } from "@core/take";
-import type { RealWire } from "@core/wire";
 import { dequal } from "dequal";
 import { Lateness } from "./lateness";
-import { BusLink } from "./links/busLink";
 import type { BusAsk, BusTold } from "./links/busMessages";
 import { type Link, wiringOf } from "./links/link";
-import { PulseLink } from "./links/pulseLink";
-import { RealLine } from "./links/realLine";
-import { RealPackets } from "./links/realPackets";
+import { LinkMaker, type Outside } from "./links/linkMaker";
 import type { LinkReport } from "./messages";
 import { Simulation } from "./simulation/simulation";
 import type { TableReport } from "./simulation/simulationMessages";
 import { SurveyRun } from "./surveyRun";
 import { Timetables } from "./timetables";
-import type { ByteStream } from "./wires";
 
 /** A board as the bench lives with it: what goes to it, and the way there. */
 interface WiredBoard {
@@ -33,13 +28,6 @@ interface WiredBoard {
 }
 
 const longestStepMs = 50;
-
-/** What a bench needs to reach anything real; without it every board is simulated. */
-export interface Outside {
-  readonly openStream: (wire: RealWire) => ByteStream;
-  /** The clock of the bench, for bytes that arrive between two ticks. */
-  readonly nowMs: () => number;
-}
 
 /**
  * The bench without its clock: the engine, and a link for every board. Times are handed in, so a test runs an hour in
@@ -80,16 +68,22 @@ export class Bench {
   });
   #project: Project | null = null;
   #boards: readonly WiredBoard[] = [];
-  readonly #buses = new Map<string, BusLink>();
-  readonly #watchedBuses = new Set<string>();
+  readonly #links: LinkMaker;
   #survey: SurveyRun | null = null;
   readonly #timetables = new Timetables();
   #turns = 0;
   #lastMs = Number.NaN;
-  readonly #outside: Outside | null;
 
   constructor(outside: Outside | null = null) {
-    this.#outside = outside;
+    this.#links = new LinkMaker(this.simulation, outside, {
+      onSent: (boardId, bytes) => this.onSent(boardId, bytes),
+      onInput: (boardId, name, value) => this.#engine.hear(boardId, name, value),
+      // It is not held any more; whoever wants it holds it again.
+      onLimp: (jointId) => void this.#engine.apply({ kind: "release", jointId }),
+      onNews: (sentence, isBad) => this.onNews(sentence, isBad),
+      onBus: (boardId, told) => this.onBus(boardId, told),
+      onStirred: () => this.onStirred(),
+    });
   }
 
   /** Takes the document, or a changed one; what did not change lives on. */
@@ -105,8 +99,7 @@ export class Bench {
       const old = before.get(board.id);
       if (!old || !dequal(old.wiring, wiring)) {
         old?.link.close(this.#lastMs);
-        const link = board.encoding.kind === "bus" ? this.#busLink(board, project) : this.#pulseLink(board, project);
-        return { link, output, wiring, wasLive: false, timesMet: 0 };
+        return { link: this.#links.make(board, project), output, wiring, wasLive: false, timesMet: 0 };
       }
       old.link.follow(project);
       return { ...old, output };
@@ -119,52 +112,8 @@ export class Bench {
     }
   }
 
-  #pulseLink(board: Board, project: Project): Link {
-    this.#buses.delete(board.id);
-    const onInput = (name: string, value: number) => this.#engine.hear(board.id, name, value);
-    return new PulseLink(board, project, this.#realLine(board) ?? this.simulation.beginBoard(board, project), onInput);
-  }
-
-  /** The line to a board on a wire of its own; null for a simulated one. */
-  #realLine(board: Board): RealLine | null {
-    const { link, id } = board;
-    if (link.kind === "simulated" || !this.#outside) return null;
-    this.simulation.forget(id);
-    return new RealLine(this.#outside.openStream(link), this.#outside.nowMs, (bytes) => this.onSent(id, bytes));
-  }
-
-  /** The wire to a bus behind an adapter; null for a simulated one. */
-  #realPackets(board: Board): RealPackets | null {
-    const { link, id } = board;
-    if (link.kind === "simulated" || !this.#outside) return null;
-    this.simulation.forget(id);
-    const bitsPerS = "bitsPerS" in link ? link.bitsPerS : 0;
-    const onSent = (bytes: Uint8Array) => this.onSent(id, bytes);
-    return new RealPackets(this.#outside.openStream(link), bitsPerS, this.#outside.nowMs, onSent);
-  }
-
-  #busLink(board: Board, project: Project): Link {
-    const wire = this.#realPackets(board) ?? this.simulation.beginBus(board, project);
-    const link = new BusLink(board, project, wire, {
-      onNews: (sentence, isBad) => this.onNews(sentence, isBad),
-      onTold: (told) => this.onBus(board.id, told),
-      onStirred: () => this.onStirred(),
-      // A device that is limp by itself is not held any more; whoever wants it holds it again.
-      onLimp: (jointId) => void this.#engine.apply({ kind: "release", jointId }),
-    });
-    this.#buses.set(board.id, link);
-    if (this.#watchedBuses.has(board.id)) link.ask({ kind: "watch", isWatching: true });
-    return link;
-  }
-
   askBus(boardId: string, ask: BusAsk): void {
-    // Who watches goes on watching when the bus is wired anew, and may have begun before there was one.
-    if (ask.kind === "watch") {
-      if (ask.isWatching) this.#watchedBuses.add(boardId);
-      else this.#watchedBuses.delete(boardId);
-      this.simulation.watch(boardId, ask.isWatching);
-    }
-    this.#buses.get(boardId)?.ask(ask);
+    this.#links.askBus(boardId, ask);
   }
 
   /** Takes one command. A release of everything leaves at once, without waiting for the next frame. */
