@@ -5,6 +5,7 @@ import {
   type RestSearch,
   restOf,
   restSearchAfter,
+  settleAtLeastMs,
   type Turning,
 } from "@core/calibrate";
 import { addCalibration, setAtRest } from "@core/project";
@@ -14,7 +15,7 @@ import { keepDraft, readDraft } from "@stores/draft";
 import type { JointBench } from "@stores/jointBench";
 import { command, liveJoint, useLive } from "@stores/live";
 import { notify } from "@stores/notices";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { formatNumber } from "../parts/format";
 import { useIsDriven } from "../parts/useIsHeld";
@@ -67,7 +68,19 @@ export function RestBench({ bench, card }: RestBenchProps) {
   const isSearching = search !== null && !isOver;
   const rest = search && restOf(search);
   const known = spinKnown(card);
-  const send = (setPoint: number) => command({ kind: "setPoint", jointId: joint.id, setPoint });
+  /** What was sent last may be where it stands already: a key that bounced is no second look at it. */
+  const sentAtMs = useRef(Number.NEGATIVE_INFINITY);
+  const [isFresh, setIsFresh] = useState(false);
+  const send = (setPoint: number) => {
+    command({ kind: "setPoint", jointId: joint.id, setPoint });
+    sentAtMs.current = performance.now();
+    setIsFresh(true);
+  };
+  useEffect(() => {
+    if (!isFresh) return;
+    const timer = setTimeout(() => setIsFresh(false), settleAtLeastMs);
+    return () => clearTimeout(timer);
+  }, [isFresh]);
   /** The last answer did not fit those before it: the servo stands at its neutral, and no answer counts before it is looked at again. */
   const [isRefused, setIsRefused] = useState(false);
   const keep = (next: RestDraft | null) => {
@@ -93,6 +106,7 @@ export function RestBench({ bench, card }: RestBenchProps) {
   };
   const tell = (seen: Turning) => {
     if (!draft || !isSearching || !isDriven || !isThere || isRefused) return;
+    if (performance.now() - sentAtMs.current < settleAtLeastMs) return;
     const answers = [...draft.answers, { probe: search.probe, seen }];
     const next = restSearchAfter(draft.ask, answers);
     if (!next.ok) {
@@ -173,7 +187,7 @@ export function RestBench({ bench, card }: RestBenchProps) {
               ? "interrupted, the servo is safe."
               : isRefused
                 ? "that does not fit what was seen before. Z looks again, and Z once more at the one before."
-                : isThere
+                : isThere && !isFresh
                   ? "what does it do?"
                   : "on its way…"}
           </p>
