@@ -106,7 +106,8 @@ test("the first five minutes: a pulse, a drive, a calibration, a knob, two poses
   await hands.press("Add a move");
   await hands.choose("Pose of step 1", "Right");
   await hands.type("Time of step 1", "0.8");
-  await hands.type("Hold of step 1", "300 ms");
+  // Long enough to be seen where the machine stands still for a second.
+  await hands.type("Hold of step 1", "2500 ms");
   await hands.press("Add a move");
   await hands.press("Play");
   await hands.until(() => document.querySelector("header")?.textContent?.includes("Playing Routine 3") ?? false);
