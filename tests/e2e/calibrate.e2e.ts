@@ -90,4 +90,11 @@ test("answers that cannot all be right are looked at again, each in its turn; sa
   expect(await answer("j")).toContain("does not fit");
   await page.keyboard.press("z");
   await until(status, (text) => text.includes("what does it do"));
+
+  // After a reload it is shown again when a person says so; it had been on its way for ever.
+  await page.reload();
+  await page.waitForSelector("[role=listbox] [role=option]");
+  await until(status, (text) => text.includes("interrupted"));
+  await hands.press("Hold it and go on");
+  await until(status, (text) => text.includes("what does it do"));
 });

@@ -54,7 +54,13 @@ export function RestBench({ bench, card }: RestBenchProps) {
   const { joint, maker, board } = bench;
   const place = `rest.3.${card.id}`;
   const [draft, setDraft] = useState<RestDraft | null>(() => readDraft<RestDraft>(place));
-  const isDriven = useIsDriven(joint);
+  const isHeld = useIsDriven(joint);
+  /** After a reload, and when it was released and is held again by other means, nothing has sent it to where it is to be looked at. */
+  const [isShown, setIsShown] = useState(false);
+  useEffect(() => {
+    if (!isHeld) setIsShown(false);
+  }, [isHeld]);
+  const isDriven = isHeld && isShown;
   const search = useMemo(() => draft && searchOf(draft), [draft]);
   const probe = search?.probe ?? Number.NaN;
   // A joint's ramp takes its time: until it is there, it does what it did before.
@@ -75,6 +81,7 @@ export function RestBench({ bench, card }: RestBenchProps) {
     command({ kind: "setPoint", jointId: joint.id, setPoint });
     sentAtMs.current = performance.now();
     setIsFresh(true);
+    setIsShown(true);
   };
   useEffect(() => {
     if (!isFresh) return;
