@@ -12,6 +12,7 @@ export default defineConfig({
   test: {
     // The runner's own choice would leave one of two processors idle.
     maxWorkers: 2,
+    globalSetup: ["tests/tempFolder.ts"],
     projects: [
       {
         extends: true,

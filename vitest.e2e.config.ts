@@ -26,6 +26,6 @@ export default defineConfig({
     testTimeout: 300_000,
     hookTimeout: 120_000,
     setupFiles: ["tests/e2e/sitting.ts"],
-    globalSetup: ["tests/e2e/served.ts"],
+    globalSetup: ["tests/tempFolder.ts", "tests/e2e/served.ts"],
   },
 });

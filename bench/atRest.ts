@@ -5,7 +5,20 @@ import { handsOn } from "../tests/e2e/hands";
 import { startServer } from "../tests/e2e/served";
 import { pause } from "../tests/e2e/waiting";
 
-const stations = ["", "signal", "drive", "calibrate", "inputs", "poses", "routine", "bus"] as const;
+const stations = [
+  "",
+  "signal",
+  "drive",
+  "calibrate",
+  "inputs",
+  "figure",
+  "poses",
+  "routine",
+  "bus",
+  "power",
+  "remote",
+  "hand-off",
+] as const;
 const settleMs = 2500;
 const watchMs = 6000;
 

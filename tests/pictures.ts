@@ -179,7 +179,7 @@ const pictures: readonly Picture[] = [
   },
   {
     name: "figure-hand-day",
-    path: "/figure",
+    path: "/figure?fine",
     theme: "day",
     jointId: "shoulder",
     prepare: async (hands, page) => {
@@ -226,7 +226,7 @@ const pictures: readonly Picture[] = [
   },
   {
     name: "figure-weight-night",
-    path: "/figure",
+    path: "/figure?fine",
     theme: "night",
     jointId: "shoulder",
     prepare: async (hands, page) => {

@@ -97,9 +97,19 @@ export function unit([x, y, z]: Vector): Vector {
   return length > 0 ? [x / length, y / length, z / length] : [0, 0, 1];
 }
 
-/** Whether a part stands otherwise in one than in the other, so that it is seen: by a millimetre, or half a degree. */
-export function isElsewhere(a: Frames, b: Frames, at: number): boolean {
-  for (let index = 0; index < frameSize; index += 1)
-    if (Math.abs((a[at + index] as number) - (b[at + index] as number)) > (index < 9 ? 0.009 : 1)) return true;
-  return false;
+/**
+ * How far something stands from where it stood before, in mm: no point of it within `reachMm` of its middle has gone further. Source: what a turn does to a
+ * length is at most the root of half the sum of the squares by which its matrix has changed.
+ */
+export function movedMm(before: Frames, now: Frames, at: number, reachMm: number): number {
+  let [turned, slid] = [0, 0];
+  for (let index = 0; index < frameSize; index += 1) {
+    const square = ((now[at + index] as number) - (before[at + index] as number)) ** 2;
+    if (index < 9) turned += square;
+    else slid += square;
+  }
+  return Math.sqrt(slid) + reachMm * Math.sqrt(turned / 2);
 }
+
+/** Whether a part stands otherwise in one than in the other, so that it is seen: by a millimetre, 100 mm from its middle. */
+export const isElsewhere = (a: Frames, b: Frames, at: number): boolean => movedMm(a, b, at, 100) > 1;

@@ -3,7 +3,17 @@ export { isAstray, type Led, led, type Pointing } from "./along";
 export { type Beginning, beginnings, begun } from "./beginnings";
 export { Chain, type FreeJoint, freeJoints } from "./chain";
 export { type Fault, faultsOf } from "./faults";
-export { type Frames, frameOfPlace, frameSize, isElsewhere, joinFrames, placeOfFrame, pointIn, unit } from "./frames";
+export {
+  type Frames,
+  frameOfPlace,
+  frameSize,
+  isElsewhere,
+  joinFrames,
+  movedMm,
+  placeOfFrame,
+  pointIn,
+  unit,
+} from "./frames";
 export { withFreshIds } from "./freshIds";
 export { Inverse, type Reached } from "./inverse";
 export { type Gaze, lookAt } from "./lookAt";

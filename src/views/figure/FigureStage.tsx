@@ -5,6 +5,7 @@ import { type KeyboardEvent, lazy, type PointerEvent, Suspense, useEffect, useRe
 import { useDrag } from "../parts/useDrag";
 import { Camera, fitted } from "./camera";
 import { Drawing } from "./drawing";
+import { drawsHow } from "./drawsHow";
 import { LineView } from "./LineView";
 import { outlooks } from "./lookout";
 import type { FigureViewProps } from "./viewProps";
@@ -28,23 +29,11 @@ interface FigureStageProps extends FigureViewProps {
   readonly className?: string;
 }
 
-/** How this browser draws in three dimensions: with a graphics card, slowly without one, or not at all. */
-function webGl(): "quick" | "slow" | null {
-  if (new URLSearchParams(location.search).has("lines")) return null;
-  try {
-    const canvas = document.createElement("canvas");
-    if (canvas.getContext("webgl2", { failIfMajorPerformanceCaveat: true })) return "quick";
-    return document.createElement("canvas").getContext("webgl2") ? "slow" : null;
-  } catch {
-    return null;
-  }
-}
-
 /** The large picture of the bench: turned, moved and zoomed; with handles on what can be taken. */
 export function FigureStage({ handles, className, ...view }: FigureStageProps) {
   const { scene, lookout } = view;
   const box = useRef<HTMLElement>(null);
-  const [drawsBy] = useState(webGl);
+  const [drawsBy] = useState(drawsHow);
   const fitTo = (direction: { readonly aroundDeg: number; readonly upDeg: number } = lookout.outlook) => {
     const element = box.current;
     if (!element) return;

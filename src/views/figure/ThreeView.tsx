@@ -4,13 +4,14 @@ import {
   frameOfPlace,
   frameSize,
   isElsewhere,
+  movedMm,
   partFrame,
   type Standing,
   stand,
   standing,
 } from "@core/figure";
 import type { Body, Thing } from "@core/project";
-import type { Shape } from "@core/shapes";
+import { hullOf, type Shape } from "@core/shapes";
 import { Canvas, useThree } from "@react-three/fiber";
 import { ghostNow, onGhost } from "@stores/ghost";
 import { onLive } from "@stores/live";
@@ -47,12 +48,20 @@ import type { FigureViewProps } from "./viewProps";
 const counted = { pictures: 0 };
 
 interface ThreeViewProps extends FigureViewProps {
-  /** The computer draws it without a graphics card: then what moves by itself is shown a few times a second, so that the bench keeps its time. */
+  /**
+   * The computer draws it without a graphics card: then it is drawn without shadows and smooth edges, and what moves by itself a few times a second, so that the
+   * bench keeps its time.
+   */
   readonly isSlow: boolean;
 }
 
-/** Between two pictures of what moves by itself, in ms, where drawing is slow. */
-const slowMs = 250;
+/** What has moved by less than this in the picture is not drawn anew, in px. */
+const seenPx = 0.4;
+/** Where drawing is slow: after so long what has moved far is drawn, and later also what has hardly moved. */
+const slowly = [
+  { afterMs: 400, seenPx: 1 },
+  { afterMs: 120, seenPx: 3 },
+] as const;
 
 /** The large picture in three dimensions. It draws only when something has moved. */
 export default function ThreeView(props: ThreeViewProps) {
@@ -60,9 +69,9 @@ export default function ThreeView(props: ThreeViewProps) {
     <Canvas
       flat
       frameloop="demand"
-      shadows="percentage"
+      shadows={props.isSlow ? false : "percentage"}
       dpr={props.isSlow ? 1 : [1, 2]}
-      gl={{ antialias: true, powerPreference: "low-power" }}
+      gl={{ antialias: !props.isSlow, powerPreference: "low-power" }}
       camera={{ fov: 28, near: 10, far: 60_000, up: [0, 0, 1] }}
       className="absolute! inset-0"
       data-drawn-by="three"
@@ -101,8 +110,11 @@ function Stage({ scene, lookout, partId, thingId, jointId, meetings, cloud, isSl
     const around = new Group();
     for (const thing of scene.things) around.add(standingThing(thing, scene, thing.id === thingId));
     root.add(around);
-    const show = () => {
-      let hasChanged = actual.stand(scene.joints.map(actualOf));
+    let shownMs = 0;
+    const show = (leastPx: number = seenPx) => {
+      const { farMm } = lookout.outlook;
+      const seenMm = leastPx / new Camera(lookout.outlook, size.width, size.height).scaleAt(farMm);
+      let hasChanged = actual.stand(scene.joints.map(actualOf), seenMm);
       const targets = ghostNow();
       const isGhost =
         targets !== null &&
@@ -115,22 +127,24 @@ function Stage({ scene, lookout, partId, thingId, jointId, meetings, cloud, isSl
         isGhost &&
         ghost.stand(
           scene.joints.map((joint) => targets?.[joint.id] ?? actualOf(joint)),
+          seenMm,
           actual.now,
         )
       )
         hasChanged = true;
-      if (hasChanged) invalidate();
+      if (!hasChanged) return;
+      shownMs = performance.now();
+      invalidate();
     };
     ghost.group.visible = false;
     show();
     invalidate();
-    let shownMs = 0;
     const showLive = () => {
-      if (isSlow && performance.now() - shownMs < slowMs) return;
-      shownMs = performance.now();
-      show();
+      const sinceMs = performance.now() - shownMs;
+      const look = isSlow ? slowly.find(({ afterMs }) => sinceMs > afterMs) : { seenPx };
+      if (look) show(look.seenPx);
     };
-    const stops = [onLive(showLive), onGhost(show)];
+    const stops = [onLive(showLive), onGhost(() => show())];
     return () => {
       for (const stop of stops) stop();
       root.remove(actual.group, ghost.group, around);
@@ -138,7 +152,7 @@ function Stage({ scene, lookout, partId, thingId, jointId, meetings, cloud, isSl
       ghost.dispose();
       disposeOf(around);
     };
-  }, [scene, thingId, root, actual, ghost, isSlow, invalidate]);
+  }, [scene, thingId, root, actual, ghost, isSlow, lookout, size, invalidate]);
 
   useEffect(() => {
     actual.mark(partId);
@@ -269,10 +283,17 @@ class Shown {
   readonly now: Standing;
   readonly #parts: readonly Group[];
   readonly #edges = new Map<string, LineSegments[]>();
-  #stood = "";
+  /** How far the bodies of each part reach from its middle, in mm. */
+  readonly #reaches: readonly number[];
+  /** As it was drawn last. */
+  readonly #drawn: Frames;
 
   constructor(assembly: Assembly, scene: Scene, isGhost: boolean) {
     this.now = standing(assembly);
+    this.#drawn = new Float64Array(this.now.frames.length).fill(Number.POSITIVE_INFINITY);
+    this.#reaches = assembly.parts.map(({ bodies }) =>
+      Math.max(0, ...bodies.map(({ shape, place }) => Math.hypot(...place.atMm) + hullOf(shape, scene.meshOf).reachMm)),
+    );
     this.#parts = assembly.parts.map((part) => {
       const group = new Group();
       group.matrixAutoUpdate = false;
@@ -295,24 +316,23 @@ class Shown {
   }
 
   /**
-   * Stands it so. Gives whether anything is to be drawn anew: what trembles by less than half a degree is not. Beside another standing only those parts are shown
-   * that stand elsewhere.
+   * Stands it so. Gives whether anything is to be drawn anew: what has moved by less than `seenMm` since it was drawn is not. Beside another standing only those
+   * parts are shown that stand elsewhere.
    */
-  stand(targets: readonly number[], beside?: Standing): boolean {
-    const key = targets.map((target) => (Math.round(target * 4) / 4).toFixed(2)).join();
-    if (key === this.#stood) return false;
-    // A reading on the edge between two steps must not have it drawn again and again.
-    const isNear =
-      this.#stood !== "" &&
-      targets.every((target, joint) => Math.abs(target - (this.now.targets[joint] as number)) < 0.3);
-    if (isNear) return false;
-    this.#stood = key;
+  stand(targets: readonly number[], seenMm: number, beside?: Standing): boolean {
     this.now.targets.set(targets);
     stand(this.now);
+    const { frames } = this.now;
+    const hasMoved = this.#reaches.some(
+      // What was never drawn stands nowhere.
+      (reachMm, place) => !(movedMm(this.#drawn, frames, partFrame(place), reachMm) < seenMm),
+    );
+    if (!hasMoved) return false;
+    this.#drawn.set(frames);
     this.#parts.forEach((group, place) => {
-      group.matrix.copy(matrixOf(this.now.frames, partFrame(place)));
+      group.matrix.copy(matrixOf(frames, partFrame(place)));
       group.matrixWorldNeedsUpdate = true;
-      if (beside) group.visible = isElsewhere(this.now.frames, beside.frames, partFrame(place));
+      if (beside) group.visible = isElsewhere(frames, beside.frames, partFrame(place));
     });
     return true;
   }
