@@ -57,11 +57,10 @@ interface ThreeViewProps extends FigureViewProps {
 
 /** What has moved by less than this in the picture is not drawn anew, in px. */
 const seenPx = 0.4;
-/** Where drawing is slow: after so long what has moved far is drawn, and later also what has hardly moved. */
-const slowly = [
-  { afterMs: 400, seenPx: 1 },
-  { afterMs: 120, seenPx: 3 },
-] as const;
+/** Where drawing is slow, the least time between two pictures of what moves by itself, in ms: the page stands still for each. */
+const slowlyMs = { moving: 120, atRest: 1000 } as const;
+/** A bench at rest shows itself further apart than this, in ms. */
+const restMs = 100;
 
 /** The large picture in three dimensions. It draws only when something has moved. */
 export default function ThreeView(props: ThreeViewProps) {
@@ -111,9 +110,9 @@ function Stage({ scene, lookout, partId, thingId, jointId, meetings, cloud, isSl
     for (const thing of scene.things) around.add(standingThing(thing, scene, thing.id === thingId));
     root.add(around);
     let shownMs = 0;
-    const show = (leastPx: number = seenPx) => {
+    const show = () => {
       const { farMm } = lookout.outlook;
-      const seenMm = leastPx / new Camera(lookout.outlook, size.width, size.height).scaleAt(farMm);
+      const seenMm = seenPx / new Camera(lookout.outlook, size.width, size.height).scaleAt(farMm);
       let hasChanged = actual.stand(scene.joints.map(actualOf), seenMm);
       const targets = ghostNow();
       const isGhost =
@@ -139,12 +138,14 @@ function Stage({ scene, lookout, partId, thingId, jointId, meetings, cloud, isSl
     ghost.group.visible = false;
     show();
     invalidate();
+    let lookedMs = 0;
     const showLive = () => {
-      const sinceMs = performance.now() - shownMs;
-      const look = isSlow ? slowly.find(({ afterMs }) => sinceMs > afterMs) : { seenPx };
-      if (look) show(look.seenPx);
+      const nowMs = performance.now();
+      const leastMs = nowMs - lookedMs > restMs ? slowlyMs.atRest : slowlyMs.moving;
+      lookedMs = nowMs;
+      if (!isSlow || nowMs - shownMs > leastMs) show();
     };
-    const stops = [onLive(showLive), onGhost(() => show())];
+    const stops = [onLive(showLive), onGhost(show)];
     return () => {
       for (const stop of stops) stop();
       root.remove(actual.group, ghost.group, around);
