@@ -257,7 +257,7 @@ const pictures: readonly Picture[] = [
     theme: "night",
     prepare: async (hands) => {
       await hands.press("Stage");
-      await hands.press("Start");
+      await hands.press("Start P");
       await pause(4800);
     },
   },

@@ -2,7 +2,8 @@ import { isTyping } from "./typing";
 
 /**
  * Who may have a key press, the first before the others: what holds always (Esc, the palette), whoever is being taught a key, the station that is shown, the
- * sources of the project that are keys, and the actions of the bench. All but the first two leave alone who types, and a sheet that is open.
+ * sources of the project that are keys, and the actions of the bench. All but the first two leave alone who types, and a sheet that is open. On the stage
+ * (`data-stage`) everything is as ever but for the actions of the bench: a show is played there, and nothing changed.
  */
 const layers = ["always", "learning", "station", "sources", "bench"] as const;
 export type KeyLayer = (typeof layers)[number];
@@ -46,9 +47,11 @@ function start(): void {
 
 function onKeyDown(event: KeyboardEvent): void {
   down.add(event.code);
-  const isTaken = isTyping(event.target) || document.querySelector("dialog[open]") !== null;
+  const isTaken = isTyping(event.target) || document.querySelector("dialog[open]:not([data-stage])") !== null;
+  const isOnStage = document.querySelector("dialog[data-stage]") !== null;
   for (const layer of layers) {
     if (isTaken && layer !== "always" && layer !== "learning") return;
+    if (isOnStage && layer === "bench") return;
     for (const listener of listeners.get(layer) ?? []) {
       if (!listener(event)) continue;
       event.preventDefault();

@@ -2,7 +2,7 @@ import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
-import { paced, still, until } from "./waiting";
+import { paced, stays, still, until } from "./waiting";
 
 let browser: Browser;
 let page: Page;
@@ -190,12 +190,35 @@ test("a page that dies in the middle of a take loses a few seconds of it at most
   expect(Number(seconds)).toBeGreaterThan(1.5);
 });
 
-test("the stage shows what plays, large, and stops it", async () => {
+test("the stage shows what plays, large, and how the boards are; keys pause it, stop it and release everything", async () => {
   const hands = handsOn(page);
+  const untilStage = (words: string) =>
+    page.waitForFunction(
+      (wanted) => document.querySelector("dialog[data-stage]")?.textContent?.includes(wanted),
+      {},
+      words,
+    );
   await hands.press("Stage");
-  await hands.press("Start");
-  await page.waitForFunction(() => document.querySelector("dialog")?.textContent?.includes("Stop and hold"));
-  await hands.press("Stop and hold", 1);
-  await page.waitForFunction(() => document.querySelector("dialog")?.textContent?.includes("Ready"));
+  await untilStage("Start");
+  await page.keyboard.press("p");
+  await untilStage("Pause");
+  await page.keyboard.press("p");
+  await untilStage("Go on");
+  // What has the focus is what stands where Start stood.
+  await page.keyboard.press("Enter");
+  await untilStage("Ready");
+  // No key of the bench moves a joint from here.
+  const target = () => page.$eval("[role=option][aria-selected=true]", (joint) => joint.textContent);
+  const before = await still(target, 500);
+  await page.keyboard.press(".");
+  expect(await stays(target, 600)).toBe(before);
+  // A board that is lost is named here, and why nothing starts.
+  await page.locator("dialog ::-p-text(boards, live)").click();
+  await hands.press("Pull the plug");
+  await untilStage("Fern is silent");
+  // Esc closes what is open over the stage, and releases everything with the same press.
+  await page.keyboard.press("Escape");
+  await hands.untilRack("shoulder", "limp");
   await hands.press("Leave the stage");
+  await page.waitForFunction(() => !document.querySelector("dialog[data-stage]"));
 });

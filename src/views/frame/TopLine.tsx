@@ -7,7 +7,7 @@ import { Keyboard, Moon, Redo2, Search, Sun, SunMoon, Undo2 } from "lucide-react
 import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { useStore } from "zustand";
 import { Opened } from "../parts/Opened";
-import { releaseAll } from "./actions";
+import { ReleaseAll } from "../parts/ReleaseAll";
 import { listenToKeys } from "./keys";
 import { LinkWords } from "./LinkWords";
 import { ProjectMenu } from "./ProjectMenu";
@@ -191,9 +191,7 @@ function HoldButtons() {
           Hold all <span className="caption">({limp} limp)</span>
         </button>
       )}
-      <button type="button" className="btn btn-error btn-sm font-bold" onClick={releaseAll}>
-        Release all <kbd className="border-error-content/40 bg-transparent text-error-content">Esc</kbd>
-      </button>
+      <ReleaseAll className="btn-sm" />
     </span>
   );
 }

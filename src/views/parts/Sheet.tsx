@@ -1,4 +1,5 @@
 import { type ReactNode, useEffect, useRef } from "react";
+import { Notices } from "./Notices";
 
 interface SheetProps {
   readonly label: string;
@@ -21,6 +22,7 @@ export function Sheet({ label, onClose, isWide = false, children }: SheetProps) 
       <form method="dialog" className="modal-backdrop">
         <button type="submit">Close</button>
       </form>
+      <Notices at="top" />
     </dialog>
   );
 }

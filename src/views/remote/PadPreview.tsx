@@ -1,7 +1,7 @@
 import type { PadBook } from "@core/pads";
 import type { BenchState } from "@core/remote";
 import { projectNow } from "@stores/document";
-import { liveHead, liveJoint, liveSource, onLive } from "@stores/live";
+import { liveHead, liveJoint, liveSource, onLive, pace } from "@stores/live";
 import { remotePlace, remoteStore } from "@stores/remote";
 import { type MouseEvent, useMemo } from "react";
 import { useStore } from "zustand";
@@ -14,22 +14,31 @@ interface PadPreviewProps {
   readonly isLying: boolean;
 }
 
-/** A pad as a phone shows it, living with the bench. A click chooses a control to be changed; nothing moves by it. */
+/** A pad as a phone shows it, as often as that is told, living with the bench. A click chooses a control to be changed; nothing moves by it. */
 export function PadPreview({ book, padId, isLying }: PadPreviewProps) {
   const chosenId = useStore(remotePlace, (view) => view.controlId);
-  const desk = useMemo<PadDesk>(
-    () => ({
+  const desk = useMemo<PadDesk>(() => {
+    // Many controls ask at the same moment: it is put together once.
+    let said: BenchState | null = null;
+    let saidMs = Number.NEGATIVE_INFINITY;
+    const state = () => {
+      if (!said || performance.now() - saidMs > pace.overview / 2) {
+        said = stateOf(book);
+        saidMs = performance.now();
+      }
+      return said;
+    };
+    return {
       book,
       deviceId: null,
       put: () => {},
       lift: () => {},
       thumbOn: () => null,
-      state: () => stateOf(book),
-      onState: onLive,
+      state,
+      onState: (listener) => onLive(listener, pace.overview),
       mayUse: () => true,
-    }),
-    [book],
-  );
+    };
+  }, [book]);
   const pad = book.pads.find(({ id }) => id === padId);
   if (!pad) return null;
   const choose = (event: MouseEvent<HTMLElement>) => {

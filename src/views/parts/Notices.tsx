@@ -2,11 +2,14 @@ import { dismiss, noticeStore } from "@stores/notices";
 import { X } from "lucide-react";
 import { useStore } from "zustand";
 
-/** Sentences that belong to no field, for a while: over the trace, where they cover nothing that could be pressed. */
-export function Notices() {
+/** Where they cover nothing that could be pressed: over the trace; at the top of what is laid over the whole bench. */
+const places = { trace: "right-3 bottom-2 left-[14.2rem] z-40", top: "inset-x-3 top-2 justify-center" } as const;
+
+/** Sentences that belong to no field, for a while. What is laid over the bench shows them itself: what lies under it is neither seen well nor read out. */
+export function Notices({ at = "trace" }: { readonly at?: keyof typeof places }) {
   const notices = useStore(noticeStore);
   return (
-    <div className="pointer-events-none fixed right-3 bottom-2 left-[14.2rem] z-40 flex gap-2" aria-live="polite">
+    <div className={`pointer-events-none fixed flex gap-2 ${places[at]}`} aria-live="polite">
       {notices.map((notice) => (
         <div
           key={notice.id}
