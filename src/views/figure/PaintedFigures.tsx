@@ -14,7 +14,7 @@ export interface FigurePictureProps {
   readonly showsGhost?: boolean;
 }
 
-/** The picture itself: a canvas for each part that turns, placed anew as the servos turn. */
+/** The picture itself: a canvas for each figure that moves, drawn anew as its servos turn. */
 export default function PaintedFigures({ className, showsGhost = false }: FigurePictureProps) {
   const scene = useScene();
   const name = useProject((project) => project.name);
@@ -24,17 +24,11 @@ export default function PaintedFigures({ className, showsGhost = false }: Figure
   useEffect(() => {
     const element = box.current;
     if (!element || isEmpty) return;
-    const canvases: HTMLCanvasElement[] = [];
-    const travelOf = (joint: number): readonly [number, number] => {
-      const axis = scene.joints[joint]?.axis;
-      return axis?.kind === "angle" ? [axis.travel.low, axis.travel.high] : [0, 4 * 360];
-    };
-    const painting = new Painting(scene.assembly, scene.things, scene.meshOf, frontal, travelOf, () => {
-      const canvas = document.createElement("canvas");
-      canvas.className = "pointer-events-none absolute";
-      element.append(canvas);
-      canvases.push(canvas);
-      return canvas;
+    const hung: HTMLElement[] = [];
+    const painting = new Painting(scene.assembly, scene.things, scene.meshOf, frontal, (part) => {
+      part.className = "pointer-events-none absolute max-w-none";
+      element.append(part);
+      hung.push(part);
     });
     const rests = scene.joints.map(homeTargetOf);
     const whereIs = showsGhost ? ghostOrActual : actualOf;
@@ -52,7 +46,7 @@ export default function PaintedFigures({ className, showsGhost = false }: Figure
     const stops = [onLive(show, pace.picture), onGhost(show), () => observer.disconnect()];
     return () => {
       for (const stop of stops) stop();
-      for (const canvas of canvases) canvas.remove();
+      for (const part of hung) part.remove();
     };
   }, [scene, showsGhost, isEmpty]);
   return (

@@ -7,6 +7,8 @@ import type { Camera } from "./camera";
 const edge = "#14110c";
 /** From where light falls, as a direction of length 1: from the left, above and before. */
 const light = [0.62, -0.42, 0.66] as const;
+/** Where the ball that is looked at is seen, in px; written over at each look. */
+const middle = new Float64Array(2);
 
 /** One body of a figure, ready to be painted onto a canvas: flat faces, lit from one side; what is round by its outline. */
 export class PaintedBody {
@@ -63,6 +65,17 @@ export class PaintedBody {
     }
   }
 
+  /** Widens bounds (left, top, right, bottom, in px) by what it covers where it was looked at last. */
+  widen(bounds: Float64Array, camera: Camera): void {
+    const radiusPx = this.#lookAtBall(camera);
+    const seen = radiusPx > 0 ? middle : this.#seen;
+    for (let at = 0; at < seen.length; at += 1) {
+      const [low, high] = [at & 1, (at & 1) + 2];
+      bounds[low] = Math.min(bounds[low] as number, (seen[at] as number) - radiusPx);
+      bounds[high] = Math.max(bounds[high] as number, (seen[at] as number) + radiusPx);
+    }
+  }
+
   paint(to: CanvasRenderingContext2D, camera: Camera): void {
     to.strokeStyle = edge;
     to.lineWidth = Math.min(1.4, Math.max(0.5, 1.1 * camera.scaleAt(this.depthMm)));
@@ -73,12 +86,17 @@ export class PaintedBody {
     else for (const face of this.#facets.faces) this.#paintFace(to, face, kind !== "mesh");
   }
 
+  /** Where a ball is seen (`middle`), and its radius in px; 0 for what is none. */
+  #lookAtBall(camera: Camera): number {
+    if (this.#shape.kind !== "ball") return 0;
+    const f = this.frame;
+    return this.#shape.radiusMm * camera.scaleAt(camera.see(f[9] as number, f[10] as number, f[11] as number, middle));
+  }
+
   #paintBall(to: CanvasRenderingContext2D, camera: Camera): void {
-    if (this.#shape.kind !== "ball") return;
-    const at = new Float64Array(2);
-    const depth = camera.see(this.frame[9] as number, this.frame[10] as number, this.frame[11] as number, at);
+    const radiusPx = this.#lookAtBall(camera);
     to.beginPath();
-    to.arc(at[0] as number, at[1] as number, this.#shape.radiusMm * camera.scaleAt(depth), 0, 2 * Math.PI);
+    to.arc(middle[0] as number, middle[1] as number, radiusPx, 0, 2 * Math.PI);
     to.fillStyle = this.#shade(0.9);
     to.fill();
     to.stroke();

@@ -22,34 +22,44 @@ interface Layer {
   readonly joints: readonly number[];
   readonly still: readonly ((value: number) => number)[];
   readonly canvas: HTMLCanvasElement;
-  /** The part of the picture that its canvas covers: left, top, width and height, in the picture's own px. */
+  /** Shown in place of the canvas while it rests: of each canvas the browser makes a picture anew whenever anything on the page moves. */
+  readonly image: HTMLImageElement;
+  isImage: boolean;
+  /** The part of the picture that it covers: left, top, right and bottom, in the picture's own px. */
   place: readonly [number, number, number, number];
   drawn: string;
+  drawnMs: number;
 }
 
+/** What has not moved for so long rests. */
+const restMs = 1000;
+
+/** A canvas reaches further than what is drawn on it, in px: a little movement finds room. */
+const slackPx = 24;
+/** Half of the thickest line. */
+const linePx = 2;
+const nowhere = [0, 0, 0, 0] as const;
+
 /**
- * A bench painted without three dimensions' machinery: each figure on a canvas of its own, drawn anew only when it has moved; what stands around on canvases
- * between them. From the back to the front, as a painter does it.
+ * A bench painted without three dimensions' machinery: each figure on a canvas of its own, no larger than it needs and drawn anew only when it has moved; what
+ * stands around on canvases between them. From the back to the front, as a painter does it.
  */
 export class Painting {
   readonly #now: Standing;
   readonly #layers: readonly Layer[];
   readonly #direction: Pick<Outlook, "aroundDeg" | "upDeg">;
   #camera: Camera | null = null;
-  readonly #travelOf: (joint: number) => readonly [number, number];
   #dense = 1;
-  #heightPx = 1;
+  #sizePx: readonly [number, number] = [1, 1];
 
-  /** `travelOf` says from where to where a joint goes, by its place number; `addCanvas` gives a canvas that lies over all before it. */
+  /** `hang` puts an element of the picture over all before it. */
   constructor(
     assembly: Assembly,
     things: readonly Thing[],
     meshOf: MeshOf,
     direction: Pick<Outlook, "aroundDeg" | "upDeg">,
-    travelOf: (joint: number) => readonly [number, number],
-    addCanvas: () => HTMLCanvasElement,
+    hang: (element: HTMLElement) => void,
   ) {
-    this.#travelOf = travelOf;
     this.#now = standing(assembly);
     this.#direction = direction;
     const around = (direction.aroundDeg * Math.PI) / 180;
@@ -85,15 +95,23 @@ export class Painting {
       const last = layers.at(-1);
       // What stands still beside what stands still shares its canvas.
       if (last && joints.length === 0 && last.joints.length === 0) (last.hung as Hung[]).push(...hung);
-      else
+      else {
+        const canvas = document.createElement("canvas");
+        const image = Object.assign(document.createElement("img"), { alt: "", hidden: true });
+        hang(canvas);
+        hang(image);
         layers.push({
           hung: [...hung],
           joints,
           still: joints.map(() => steady(seenWay)),
-          canvas: addCanvas(),
-          place: [0, 0, 0, 0],
+          canvas,
+          image,
+          isImage: false,
+          place: nowhere,
           drawn: "",
+          drawnMs: 0,
         });
+      }
     }
     this.#layers = layers;
     for (const layer of layers) for (const { body, part } of layer.hung) if (part < 0) body.frame.set(body.rest);
@@ -115,59 +133,49 @@ export class Painting {
     const [width, height] = [Math.round(widthPx * this.#dense), Math.round(heightPx * this.#dense)];
     const camera = new Camera(fitted(balls, this.#direction, width, height), width, height);
     this.#camera = camera;
-    this.#heightPx = height;
-    for (const layer of this.#layers) {
-      layer.place =
-        layer.joints.length === 0 ? [0, 0, width, height] : this.#reachOf(layer, camera, width, height, rests);
-      const [left, top, wide, high] = layer.place;
-      Object.assign(layer.canvas, { width: wide, height: high });
-      const { style } = layer.canvas;
-      style.left = `${left / this.#dense}px`;
-      style.top = `${top / this.#dense}px`;
-      style.width = `${wide / this.#dense}px`;
-      style.height = `${high / this.#dense}px`;
-      layer.drawn = "";
-    }
+    this.#sizePx = [width, height];
+    for (const layer of this.#layers) Object.assign(layer, { place: nowhere, drawn: "" });
   }
 
-  /** What a layer can come to cover, found by standing it in stances that are spread over the travel of its joints: a small canvas is painted quickly. */
-  #reachOf(
-    { hung, joints }: Layer,
-    camera: Camera,
-    width: number,
-    height: number,
-    rests: ArrayLike<number>,
-  ): Layer["place"] {
-    let [left, top, right, bottom] = [width, height, 0, 0];
-    const seen = new Float64Array(2);
-    for (let stance = 0; stance <= 40; stance += 1) {
-      this.#now.targets.set(rests);
-      joints.forEach((joint, at) => {
-        const [low, high] = this.#travelOf(joint);
-        // The ends of each first, then places between them.
-        const share = stance < 4 ? (stance >> (at & 1)) & 1 : (stance * 0.618 * (at + 1)) % 1;
-        if (stance > 0) this.#now.targets[joint] = low + share * (high - low);
-      });
-      stand(this.#now);
-      for (const { body, part } of hung) {
-        if (part >= 0) body.stand(this.#now.frames, partFrame(part));
-        const depth = camera.see(body.frame[9] as number, body.frame[10] as number, body.frame[11] as number, seen);
-        const reach = body.reachMm * camera.scaleAt(depth) + 3;
-        left = Math.min(left, (seen[0] as number) - reach);
-        right = Math.max(right, (seen[0] as number) + reach);
-        top = Math.min(top, (seen[1] as number) - reach);
-        bottom = Math.max(bottom, (seen[1] as number) + reach);
-      }
+  /** Gives a layer room for what it shows now; what it had it keeps, so that what goes to and fro is not given room again and again. */
+  #makeRoom(layer: Layer, camera: Camera): void {
+    const bounds = Float64Array.of(
+      Number.POSITIVE_INFINITY,
+      Number.POSITIVE_INFINITY,
+      Number.NEGATIVE_INFINITY,
+      Number.NEGATIVE_INFINITY,
+    );
+    for (const { body } of layer.hung) body.widen(bounds, camera);
+    const [widthPx, heightPx] = this.#sizePx;
+    const within = (value: number, most: number) => Math.min(Math.max(Math.round(value), 0), most);
+    const roomFor = (spare: number) =>
+      [
+        within((bounds[0] as number) - spare, widthPx),
+        within((bounds[1] as number) - spare, heightPx),
+        within((bounds[2] as number) + spare, widthPx),
+        within((bounds[3] as number) + spare, heightPx),
+      ] as const;
+    const [left, top, right, bottom] = roomFor(linePx);
+    const had = layer.place;
+    if (left >= had[0] && top >= had[1] && right <= had[2] && bottom <= had[3]) return;
+    const wanted = roomFor(slackPx * this.#dense);
+    layer.place =
+      had === nowhere
+        ? wanted
+        : [
+            Math.min(had[0], wanted[0]),
+            Math.min(had[1], wanted[1]),
+            Math.max(had[2], wanted[2]),
+            Math.max(had[3], wanted[3]),
+          ];
+    const [atX, atY, endX, endY] = layer.place;
+    Object.assign(layer.canvas, { width: Math.max(1, endX - atX), height: Math.max(1, endY - atY) });
+    for (const { style } of [layer.canvas, layer.image]) {
+      style.left = `${atX / this.#dense}px`;
+      style.top = `${atY / this.#dense}px`;
+      style.width = `${layer.canvas.width / this.#dense}px`;
+      style.height = `${layer.canvas.height / this.#dense}px`;
     }
-    // Stances that were not tried reach a little further.
-    const [spareX, spareY] = [(right - left) * 0.05, (bottom - top) * 0.05];
-    const from = [Math.max(0, Math.floor(left - spareX)), Math.max(0, Math.floor(top - spareY))] as const;
-    return [
-      from[0],
-      from[1],
-      Math.max(1, Math.min(width, Math.ceil(right + spareX)) - from[0]),
-      Math.max(1, Math.min(height, Math.ceil(bottom + spareY)) - from[1]),
-    ];
   }
 
   /** Where the table ends at the back, as a share of the picture's height. */
@@ -177,7 +185,7 @@ export class Painting {
     const { middleMm, aroundDeg } = this.#camera.outlook;
     const around = (aroundDeg * Math.PI) / 180;
     this.#camera.see(middleMm[0] - 260 * Math.cos(around), middleMm[1] - 260 * Math.sin(around), 0, seen);
-    return Math.max(0.2, Math.min(1, (seen[1] as number) / this.#heightPx));
+    return Math.max(0.2, Math.min(1, (seen[1] as number) / this.#sizePx[1]));
   }
 
   /** Draws what has moved. `targetOf` says where a joint stands, by its place number. Gives how many layers were drawn. */
@@ -190,8 +198,12 @@ export class Painting {
         this.#now.targets[joint] = (layer.still[at] as (value: number) => number)(targetOf(joint));
       });
       const key = layer.joints.map((joint) => (this.#now.targets[joint] as number).toFixed(1)).join();
-      if (layer.drawn === `:${key}`) continue;
+      if (layer.drawn === `:${key}`) {
+        if (!layer.isImage && performance.now() - layer.drawnMs > restMs) rest(layer);
+        continue;
+      }
       layer.drawn = `:${key}`;
+      layer.drawnMs = performance.now();
       stand(this.#now);
       this.#paint(layer, camera);
       drawn += 1;
@@ -199,15 +211,36 @@ export class Painting {
     return drawn;
   }
 
-  #paint({ hung, canvas, place }: Layer, camera: Camera): void {
+  #paint(layer: Layer, camera: Camera): void {
+    const { hung, canvas } = layer;
     const to = canvas.getContext("2d");
     if (!to) return;
-    to.setTransform(1, 0, 0, 1, -place[0], -place[1]);
-    to.clearRect(place[0], place[1], place[2], place[3]);
     for (const { body, part } of hung) {
       if (part >= 0) body.stand(this.#now.frames, partFrame(part));
       body.look(camera);
     }
+    this.#makeRoom(layer, camera);
+    const [left, top] = layer.place;
+    to.setTransform(1, 0, 0, 1, -left, -top);
+    to.clearRect(left, top, canvas.width, canvas.height);
     for (const { body } of hung.toSorted((a, b) => b.body.depthMm - a.body.depthMm)) body.paint(to, camera);
+    layer.isImage = false;
+    swap(layer);
   }
+}
+
+/** Has a layer that rests shown as an image, once that is ready. */
+function rest(layer: Layer): void {
+  layer.isImage = true;
+  layer.image.src = layer.canvas.toDataURL();
+  layer.image.decode().then(
+    () => swap(layer),
+    // It moved meanwhile, or there is no room for an image: the canvas stays.
+    () => {},
+  );
+}
+
+function swap({ canvas, image, isImage }: Layer): void {
+  if (canvas.hidden !== isImage) canvas.hidden = isImage;
+  if (image.hidden === isImage) image.hidden = !isImage;
 }
