@@ -93,6 +93,23 @@ test("asking beyond the limits is answered in words and moves nothing", async ()
   await hands.untilRack("neck-nod", "0.0°");
 });
 
+test("while a sheet lies over the bench, the mouse releases everything where it always does", async () => {
+  const hands = handsOn(page);
+  await hands.untilRack("neck-turn", "held");
+  const box = await (await page.waitForSelector("header .btn-error"))?.boundingBox();
+  await page.keyboard.down("Control");
+  await page.keyboard.press("k");
+  await page.keyboard.up("Control");
+  await page.waitForSelector("dialog[open]");
+  await page.mouse.click((box?.x ?? 0) + 40, (box?.y ?? 0) + 12);
+  await hands.untilRack("neck-turn", "limp");
+  expect(await page.$("dialog[open]")).not.toBeNull();
+  await page.keyboard.press("Escape");
+  await page.waitForFunction(() => !document.querySelector("dialog[open]"));
+  await page.locator("header ::-p-text(Hold all)").click();
+  await hands.untilRack("neck-turn", "held");
+});
+
 test("the outer scale speaks per cent or counts, and a protractor lies over the dial", async () => {
   const texts = () => page.$$eval("[role=slider] text", (all) => all.map((one) => one.textContent));
   await page.waitForFunction(() =>

@@ -13,10 +13,10 @@ import {
 } from "@stores/padLine";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { useStore } from "zustand";
+import { useAwake } from "../parts/useAwake";
 import { DeskContext, type PadDesk } from "./desk";
 import { PadFace } from "./PadFace";
 import { PairForm } from "./PairForm";
-import { useAwake } from "./useAwake";
 
 /** The page of a phone or tablet: one pad of the bench, and a release of everything that is always there. */
 export default function PadPage() {

@@ -2,8 +2,12 @@ import { dismiss, noticeStore } from "@stores/notices";
 import { X } from "lucide-react";
 import { useStore } from "zustand";
 
-/** Where they cover nothing that could be pressed: over the trace; at the top of what is laid over the whole bench. */
-const places = { trace: "right-3 bottom-2 left-[14.2rem] z-40", top: "inset-x-3 top-2 justify-center" } as const;
+/** Where they cover nothing that could be pressed: over the trace; at the top of a sheet; over the picture on the stage. */
+const places = {
+  trace: "right-3 bottom-2 left-[14.2rem] z-40",
+  top: "inset-x-44 top-2 justify-center",
+  stage: "inset-x-12 top-28 justify-center",
+} as const;
 
 /** Sentences that belong to no field, for a while. What is laid over the bench shows them itself: what lies under it is neither seen well nor read out. */
 export function Notices({ at = "trace" }: { readonly at?: keyof typeof places }) {

@@ -1,5 +1,6 @@
 import { type ReactNode, useEffect, useRef } from "react";
 import { Notices } from "./Notices";
+import { ReleaseAll } from "./ReleaseAll";
 
 interface SheetProps {
   readonly label: string;
@@ -18,11 +19,13 @@ export function Sheet({ label, onClose, isWide = false, children }: SheetProps) 
   }, []);
   return (
     <dialog ref={dialog} aria-label={label} className="modal" onClose={onClose}>
-      <div className={`modal-box ${isWide ? "max-w-3xl" : "max-w-xl"}`}>{children}</div>
+      <div className={`modal-box shows-more ${isWide ? "max-w-3xl" : "max-w-xl"}`}>{children}</div>
       <form method="dialog" className="modal-backdrop">
         <button type="submit">Close</button>
       </form>
       <Notices at="top" />
+      {/* Where it stands on the bench, that cannot be reached while a sheet lies on it. */}
+      <ReleaseAll className="btn-sm fixed top-2.5 right-3" />
     </dialog>
   );
 }

@@ -12,6 +12,7 @@ import { formatTime } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { Notices } from "../parts/Notices";
 import { ReleaseAll } from "../parts/ReleaseAll";
+import { useAwake } from "../parts/useAwake";
 import { playFrom } from "./Transport";
 import { useNames } from "./useNames";
 import { useScore } from "./useScore";
@@ -29,6 +30,7 @@ const onStage = "is-on-stage";
  * sources move what they move.
  */
 export function StageView({ routine, onDone }: StageViewProps) {
+  useAwake();
   const project = useProject((current) => current);
   const names = useNames();
   const { score, problem } = useScore(routine);
@@ -147,7 +149,7 @@ export function StageView({ routine, onDone }: StageViewProps) {
           <ReleaseAll className="btn-xl" />
         </div>
       </div>
-      <Notices at="top" />
+      <Notices at="stage" />
     </dialog>
   );
 }

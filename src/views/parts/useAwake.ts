@@ -4,12 +4,14 @@ import { useEffect } from "react";
 export function useAwake(): void {
   useEffect(() => {
     let lock: WakeLockSentinel | null = null;
+    let isOver = false;
     const ask = () => {
       if (document.visibilityState !== "visible" || !("wakeLock" in navigator)) return;
       navigator.wakeLock
         .request("screen")
         .then((held) => {
-          lock = held;
+          if (isOver) void held.release();
+          else lock = held;
         })
         // A low battery, or a page without a certificate: the screen sleeps as it always does.
         .catch(() => {});
@@ -17,6 +19,7 @@ export function useAwake(): void {
     ask();
     document.addEventListener("visibilitychange", ask);
     return () => {
+      isOver = true;
       document.removeEventListener("visibilitychange", ask);
       void lock?.release();
     };
