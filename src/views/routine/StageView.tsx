@@ -116,7 +116,7 @@ export function StageView({ routine, onDone }: StageViewProps) {
           <LiveText read={readTime} box="h-[1.2em] w-[11ch] shrink-0 font-mono text-4xl" className="text-right" />
           {score && <span className="number shrink-0 text-2xl">of {formatTime(roundMs(score))}</span>}
         </div>
-        <div className="mt-4 flex items-center gap-4">
+        <div className="mt-4 flex flex-wrap items-center gap-4">
           {isThis ? (
             <>
               <button
@@ -146,7 +146,7 @@ export function StageView({ routine, onDone }: StageViewProps) {
             </button>
           )}
           <Armed routine={routine} />
-          <ReleaseAll className="btn-xl" />
+          <ReleaseAll className="btn-xl ml-auto" />
         </div>
       </div>
       <Notices at="stage" />
