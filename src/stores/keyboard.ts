@@ -47,6 +47,8 @@ function start(): void {
 
 function onKeyDown(event: KeyboardEvent): void {
   down.add(event.code);
+  // A button that a held key presses again and again would begin and end, add and take away.
+  if (event.repeat && event.key === "Enter" && event.target instanceof HTMLButtonElement) event.preventDefault();
   const isTaken = isTyping(event.target) || document.querySelector("dialog[open]:not([data-stage])") !== null;
   const isOnStage = document.querySelector("dialog[data-stage]") !== null;
   for (const layer of layers) {

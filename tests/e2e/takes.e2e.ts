@@ -198,10 +198,17 @@ test("the stage shows what plays, large, and how the boards are; keys pause it, 
       {},
       words,
     );
+  // Slowly, so that it plays on for as long as is looked at it.
+  await page.select("select:has(option[value='300'])", "10");
   await hands.press("Stage");
-  await untilStage("Start");
-  await page.keyboard.press("p");
+  await page.waitForFunction(() => document.activeElement?.textContent?.startsWith("Start"));
+  // A key that is held down is one press: it does not stop again what it has begun.
+  await page.keyboard.down("Enter");
   await untilStage("Pause");
+  await page.waitForFunction(() => document.activeElement?.textContent === "Stop and hold");
+  await page.keyboard.down("Enter");
+  await stays(() => page.$eval("dialog[data-stage]", (stage) => stage.textContent?.includes("Pause") ?? false), 400);
+  await page.keyboard.up("Enter");
   await page.keyboard.press("p");
   await untilStage("Go on");
   // What has the focus is what stands where Start stood.
