@@ -2,8 +2,8 @@ import { isTyping } from "./typing";
 
 /**
  * Who may have a key press, the first before the others: what holds always (Esc, the palette), whoever is being taught a key, the station that is shown, the
- * sources of the project that are keys, and the actions of the bench. All but the first two leave alone who types, and a sheet that is open. On the stage
- * (`data-stage`) everything is as ever but for the actions of the bench: a show is played there, and nothing changed.
+ * sources of the project that are keys, and the actions of the bench. All but the first two leave alone who types, and a sheet that is open; the stage
+ * (`data-stage`) is none.
  */
 const layers = ["always", "learning", "station", "sources", "bench"] as const;
 export type KeyLayer = (typeof layers)[number];
@@ -50,10 +50,8 @@ function onKeyDown(event: KeyboardEvent): void {
   // A button that a held key presses again and again would begin and end, add and take away.
   if (event.repeat && event.key === "Enter" && event.target instanceof HTMLButtonElement) event.preventDefault();
   const isTaken = isTyping(event.target) || document.querySelector("dialog[open]:not([data-stage])") !== null;
-  const isOnStage = document.querySelector("dialog[data-stage]") !== null;
   for (const layer of layers) {
     if (isTaken && layer !== "always" && layer !== "learning") return;
-    if (isOnStage && layer === "bench") return;
     for (const listener of listeners.get(layer) ?? []) {
       if (!listener(event)) continue;
       event.preventDefault();

@@ -35,6 +35,8 @@ export function listenToKeys({ onPalette, onKeySheet }: SheetKeys): () => void {
     return true;
   });
   const stopBench = onKeys("bench", (event) => {
+    // A show is played there, and nothing changed: the stage has a key of its own.
+    if (document.querySelector("dialog[data-stage]")) return false;
     if (event.key === "?") {
       if (!event.repeat) onKeySheet();
       return true;

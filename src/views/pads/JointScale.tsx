@@ -28,11 +28,9 @@ export function JointScale({ jointId }: { readonly jointId: string }) {
   if (!joint) return null;
   return (
     <div className="w-full" data-joint={joint.id}>
-      <p className="flex items-center justify-between gap-1 text-[0.72rem] leading-tight">
+      <p className="flex items-baseline justify-between gap-1 text-[0.72rem] leading-tight">
         <span className="truncate">{joint.label}</span>
-        <span className="h-[1.3em] w-14 shrink-0">
-          <span ref={words} className="number block size-full text-right [contain:strict]" data-target />
-        </span>
+        <span ref={words} className="number" data-target />
       </p>
       <div
         className="relative mx-1 h-2.5 border-b border-base-content/60 [container-type:inline-size]"

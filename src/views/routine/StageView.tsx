@@ -78,7 +78,6 @@ export function StageView({ routine, onDone }: StageViewProps) {
       jointsOf(project, routine).filter((id) => liveJoint(id, "isHeld") === 0),
     );
   };
-  const isPaused = at === phase.paused;
   const onPress = useRef(() => {});
   onPress.current = () => {
     if (isThis) command({ kind: "pause" });
@@ -86,7 +85,7 @@ export function StageView({ routine, onDone }: StageViewProps) {
   };
   useEffect(
     () =>
-      onKeys("station", ({ key, ctrlKey, metaKey, altKey, repeat }) => {
+      onKeys("bench", ({ key, ctrlKey, metaKey, altKey, repeat }) => {
         if (key.toUpperCase() !== "P" || ctrlKey || metaKey || altKey) return false;
         if (!repeat) onPress.current();
         return true;
@@ -128,7 +127,7 @@ export function StageView({ routine, onDone }: StageViewProps) {
                 Stop and hold
               </button>
               <button type="button" className="btn btn-xl btn-outline" onClick={() => command({ kind: "pause" })}>
-                {isPaused ? "Go on" : "Pause"} <kbd>P</kbd>
+                {at === phase.paused ? "Go on" : "Pause"} <kbd>P</kbd>
               </button>
               <button type="button" className="btn btn-xl btn-outline" onClick={() => command({ kind: "skip", by: 1 })}>
                 Next step
