@@ -33,7 +33,7 @@ export default function PaintedFigures({ className, showsGhost = false }: Figure
     const rests = scene.joints.map(homeTargetOf);
     const whereIs = showsGhost ? ghostOrActual : actualOf;
     const show = () =>
-      void painting.show((joint) => {
+      painting.show((joint) => {
         const one = scene.joints[joint];
         return one ? whereIs(one) : 0;
       });

@@ -51,6 +51,8 @@ export class Painting {
   #camera: Camera | null = null;
   #dense = 1;
   #sizePx: readonly [number, number] = [1, 1];
+  /** Of what a layer shows: left, top, right and bottom, in px; written over at each look. */
+  readonly #bounds = new Float64Array(4);
 
   /** `hang` puts an element of the picture over all before it. */
   constructor(
@@ -139,12 +141,9 @@ export class Painting {
 
   /** Gives a layer room for what it shows now; what it had it keeps, so that what goes to and fro is not given room again and again. */
   #makeRoom(layer: Layer, camera: Camera): void {
-    const bounds = Float64Array.of(
-      Number.POSITIVE_INFINITY,
-      Number.POSITIVE_INFINITY,
-      Number.NEGATIVE_INFINITY,
-      Number.NEGATIVE_INFINITY,
-    );
+    const bounds = this.#bounds;
+    bounds.fill(Number.POSITIVE_INFINITY, 0, 2);
+    bounds.fill(Number.NEGATIVE_INFINITY, 2);
     for (const { body } of layer.hung) body.widen(bounds, camera);
     const [widthPx, heightPx] = this.#sizePx;
     const within = (value: number, most: number) => Math.min(Math.max(Math.round(value), 0), most);
@@ -188,11 +187,10 @@ export class Painting {
     return Math.max(0.2, Math.min(1, (seen[1] as number) / this.#sizePx[1]));
   }
 
-  /** Draws what has moved. `targetOf` says where a joint stands, by its place number. Gives how many layers were drawn. */
-  show(targetOf: (joint: number) => number): number {
+  /** Draws what has moved. `targetOf` says where a joint stands, by its place number. */
+  show(targetOf: (joint: number) => number): void {
     const camera = this.#camera;
-    if (!camera) return 0;
-    let drawn = 0;
+    if (!camera) return;
     for (const layer of this.#layers) {
       layer.joints.forEach((joint, at) => {
         this.#now.targets[joint] = (layer.still[at] as (value: number) => number)(targetOf(joint));
@@ -206,9 +204,7 @@ export class Painting {
       layer.drawnMs = performance.now();
       stand(this.#now);
       this.#paint(layer, camera);
-      drawn += 1;
     }
-    return drawn;
   }
 
   #paint(layer: Layer, camera: Camera): void {
@@ -229,15 +225,20 @@ export class Painting {
   }
 }
 
-/** Has a layer that rests shown as an image, once that is ready. */
+/** Has a layer that rests shown as an image, once that is ready; the canvas stays if it moves meanwhile, or if there is no room for an image. */
 function rest(layer: Layer): void {
   layer.isImage = true;
-  layer.image.src = layer.canvas.toDataURL();
-  layer.image.decode().then(
-    () => swap(layer),
-    // It moved meanwhile, or there is no room for an image: the canvas stays.
-    () => {},
-  );
+  const { drawn } = layer;
+  layer.canvas.toBlob((picture) => {
+    if (!picture || !layer.isImage || layer.drawn !== drawn) return;
+    const url = URL.createObjectURL(picture);
+    layer.image.src = url;
+    layer.image
+      .decode()
+      .then(() => layer.drawn === drawn && swap(layer))
+      .catch(() => {})
+      .finally(() => URL.revokeObjectURL(url));
+  });
 }
 
 function swap({ canvas, image, isImage }: Layer): void {
