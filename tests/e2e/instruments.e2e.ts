@@ -106,7 +106,16 @@ test("while a sheet lies over the bench, the mouse releases everything where it 
   expect(await page.$("dialog[open]")).not.toBeNull();
   await page.keyboard.press("Escape");
   await page.waitForFunction(() => !document.querySelector("dialog[open]"));
-  await page.locator("header ::-p-text(Hold all)").click();
+});
+
+test("a command is found by typing as soon as its sheet is open, and Enter does that one", async () => {
+  const hands = handsOn(page);
+  await page.keyboard.down("Control");
+  await page.keyboard.press("k");
+  await page.keyboard.up("Control");
+  await page.waitForSelector("dialog[open] input:focus");
+  await page.keyboard.type("hold all");
+  await page.keyboard.press("Enter");
   await hands.untilRack("neck-turn", "held");
 });
 

@@ -10,7 +10,7 @@ export default function Palette({ onClose }: { readonly onClose: () => void }) {
   return (
     <Sheet label="Find a command" onClose={onClose}>
       <Command label="Find a command" loop>
-        <Command.Input autoFocus placeholder="Type what you want to do" className="input w-full bg-base-100" />
+        <Command.Input data-first placeholder="Type what you want to do" className="input w-full bg-base-100" />
         <Command.List className="mt-2 h-80 overflow-y-auto shows-more">
           <Command.Empty className="caption p-4">Nothing here is called that.</Command.Empty>
           {groups.map((group) => (

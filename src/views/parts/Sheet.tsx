@@ -9,12 +9,14 @@ interface SheetProps {
   readonly children: ReactNode;
 }
 
-/** A sheet laid over the bench. Esc puts it away (and releases everything, as Esc always does). */
+/** A sheet laid over the bench, with the focus on what is marked `data-first` in it. Esc puts it away (and releases everything, as Esc always does). */
 export function Sheet({ label, onClose, isWide = false, children }: SheetProps) {
   const dialog = useRef<HTMLDialogElement>(null);
   useEffect(() => {
     const element = dialog.current;
     element?.showModal();
+    // Only now: before it is open nothing in it can have the focus, and what it chooses itself may be no field.
+    element?.querySelector<HTMLElement>("[data-first]")?.focus();
     return () => element?.close();
   }, []);
   return (
