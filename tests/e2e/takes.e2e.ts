@@ -228,4 +228,16 @@ test("the stage shows what plays, large, and how the boards are; keys pause it, 
   await hands.untilRack("shoulder", "limp");
   await hands.press("Leave the stage");
   await page.waitForFunction(() => !document.querySelector("dialog[data-stage]"));
+  // A routine that is undone leaves it as well: no other stands there in its place.
+  await hands.press("New routine");
+  await page.waitForFunction(() => document.querySelector("main")?.textContent?.includes("Routine 4"));
+  await hands.press("Stage");
+  await untilStage("Start");
+  await page.keyboard.down("Control");
+  await page.keyboard.press("k");
+  await page.keyboard.up("Control");
+  await page.waitForSelector("dialog[open] input:focus");
+  await page.keyboard.type("undo");
+  await page.keyboard.press("Enter");
+  await page.waitForFunction(() => !document.querySelector("dialog"));
 });

@@ -30,7 +30,8 @@ function Routines() {
   const routines = useProject((project) => project.routines);
   const playing = useLive(useCallback(() => liveHead("routineIndex"), []));
   const chosenId = useScoreView((view) => view.routineId);
-  const [isOnStage, setIsOnStage] = useState(false);
+  // One routine goes on the stage: if it is undone there, no other takes its place.
+  const [stagedId, setStagedId] = useState<string | null>(null);
   const chosen = routines.find((routine) => routine.id === chosenId) ?? routines[playing] ?? routines[0];
   const create = () => {
     const routine = emptyRoutine(newId(), `Routine ${routines.length + 1}`);
@@ -70,7 +71,7 @@ function Routines() {
           New routine
         </button>
         {chosen && (
-          <button type="button" className="btn btn-sm btn-outline ml-auto" onClick={() => setIsOnStage(true)}>
+          <button type="button" className="btn btn-sm btn-outline ml-auto" onClick={() => setStagedId(chosen.id)}>
             Stage
           </button>
         )}
@@ -83,7 +84,9 @@ function Routines() {
           <p className="mt-1">A routine is a score over your poses and takes. Make one, then add moves or record.</p>
         </div>
       )}
-      <Suspense>{isOnStage && chosen && <StageView routine={chosen} onDone={() => setIsOnStage(false)} />}</Suspense>
+      <Suspense>
+        {chosen && chosen.id === stagedId && <StageView routine={chosen} onDone={() => setStagedId(null)} />}
+      </Suspense>
     </div>
   );
 }
