@@ -5,10 +5,11 @@ import { LineReader, readHostLine } from "@core/link";
 import { byId, type Project } from "@core/project";
 import { signalMakerOf } from "@core/signal";
 import { Bench } from "@worker/bench";
+import type { Outside } from "@worker/links/linkMaker";
 
 /** The demo on a bench with a clock that a test turns by hand, and every line that left it. */
-export function benchOf(project: Project = demoProject()) {
-  const bench = new Bench();
+export function benchOf(project: Project = demoProject(), outside: Outside | null = null) {
+  const bench = new Bench(outside);
   const sent: { boardId: string; atMs: number; body: string }[] = [];
   const readers = new Map(project.boards.map((board) => [board.id, new LineReader()]));
   /** The goals that were put on a bus, and when everything on it was let go. */

@@ -6,8 +6,10 @@ type Told<Kind extends FromWorker["kind"]> = Extract<FromWorker, { kind: Kind }>
 
 const bridge: {
   worker: Worker | null;
+  /** Counts what it said. */
+  heard: number;
   readonly ears: { [Kind in FromWorker["kind"]]?: (told: Told<Kind>) => void };
-} = { worker: null, ears: {} };
+} = { worker: null, heard: 0, ears: {} };
 
 /** Says who hears what the worker says of a kind; the ear before it hears no more. */
 export function hear<Kind extends FromWorker["kind"]>(kind: Kind, ear: (told: Told<Kind>) => void): void {
@@ -22,11 +24,28 @@ export function tell(message: ToWorker, transfer: Transferable[] = []): void {
 export function startWorker(): void {
   if (bridge.worker) return;
   const worker = new Worker(new URL("../worker/benchWorker.ts", import.meta.url), { type: "module" });
-  worker.onmessage = ({ data }: MessageEvent<FromWorker>) =>
+  worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
+    bridge.heard += 1;
     (bridge.ears[data.kind] as ((told: FromWorker) => void) | undefined)?.(data);
-  worker.onerror = (event) =>
-    notify(`The bench worker failed: ${event.message}. Reload the page; your work is saved.`, "warning");
+  };
+  // Without a word of its own, it could not even be fetched.
+  worker.onerror = ({ message }) =>
+    notify(
+      message
+        ? `The bench met a fault of its own and goes on: ${message}`
+        : "The bench could not be started: what drives the servos could not be fetched. Load the page again.",
+      "warning",
+    );
   bridge.worker = worker;
+}
+
+/** Counts what the worker has said: while it stays the same, it is not heard. */
+export const wordsHeard = (): number => bridge.heard;
+
+/** Ends the worker at once, without a word: its wires close with it. */
+export function endWorker(): void {
+  bridge.worker?.terminate();
+  bridge.worker = null;
 }
 
 /** A worker that does not answer is not waited for longer than this. */
@@ -41,6 +60,5 @@ export async function stopWorker(): Promise<void> {
     tell({ kind: "part" });
     setTimeout(resolve, partWithinMs);
   });
-  worker.terminate();
-  bridge.worker = null;
+  endWorker();
 }

@@ -18,6 +18,7 @@ import type { SimulationAsk } from "@worker/simulation/simulationMessages";
 import { useEffect, useSyncExternalStore } from "react";
 import { createStore } from "zustand/vanilla";
 import { hear, stopWorker, tell } from "./bridge";
+import { heartStore, mustAnswer } from "./heart";
 import { notify } from "./notices";
 
 /**
@@ -103,6 +104,18 @@ hear("snapshot", ({ snapshot }) => {
   requestAnimationFrame(paint);
 });
 
+// What was seen last says nothing any more once the bench is not heard.
+heartStore.subscribe(({ heart }) => {
+  if (heart !== "beats") forgetSnapshot();
+});
+
+function forgetSnapshot(): void {
+  const { snapshot } = live;
+  live.snapshot = null;
+  if (snapshot) tell({ kind: "buffer", snapshot }, [snapshot.buffer]);
+  for (const { calls } of listeners) for (const call of calls) call();
+}
+
 const placesOf = (items: readonly { readonly id: string }[]) => new Map(items.map(({ id }, index) => [id, index]));
 
 /** What has its place in a snapshot, in order: things by id, and what the numbers of a joint mean. */
@@ -143,7 +156,10 @@ export const giveTake = (take: TakeData): void => tell({ kind: "take", take });
 export const armTimetables = (routineIds: readonly string[]): void => tell({ kind: "arm", routineIds });
 
 /** Gives a command to the engine. What it refuses is shown as a notice. */
-export const command = (given: Command): void => tell({ kind: "command", command: given });
+export function command(given: Command): void {
+  tell({ kind: "command", command: given });
+  if (given.kind === "releaseAll") mustAnswer();
+}
 
 /** Does something to what is simulated at the far end of a link. */
 export const askSimulation = (boardId: string, ask: SimulationAsk): void => tell({ kind: "simulation", boardId, ask });

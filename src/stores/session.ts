@@ -4,11 +4,12 @@ import { emptyProject, type Project, type TakeData } from "@core/project";
 import { problem, type Result } from "@core/result";
 import { ProjectStore, type ProjectSummary } from "@storage/projectStore";
 import { createStore } from "zustand/vanilla";
-import { startAutosave } from "./autosave";
+import { saveStore, startAutosave } from "./autosave";
 import { askForBench, type BenchHold, takeBench } from "./benchLock";
 import { hear, startWorker, tell } from "./bridge";
 import { capturePose } from "./capture";
 import { documentStore, dragging, layOut, newId } from "./document";
+import { watchHeart } from "./heart";
 import { command, endLive, giveDocument } from "./live";
 import { notify } from "./notices";
 import { keepTake, layOutTakes, takesNow } from "./takes";
@@ -28,6 +29,7 @@ let hold: BenchHold | null = null;
 let autosave: ReturnType<typeof startAutosave> | null = null;
 let unfollow: (() => void) | null = null;
 let stopDevices: (() => void) | null = null;
+let unwatchHeart: (() => void) | null = null;
 /** The take that was recorded last, on its way into the document. */
 let keeping: Promise<void> = Promise.resolve();
 
@@ -103,6 +105,7 @@ function follow(): void {
   // The worker opens what this computer has open: it does so by itself once its line to the server stands.
   void import("./remote").then(({ openDoors }) => openDoors());
   autosave = startAutosave(store);
+  unwatchHeart = watchHeart();
   // Keys, gamepads and MIDI are listened to a moment later: nobody plays while the page is still coming up.
   void import("./windowInputs").then(({ listenToWindow }) => {
     if (hold) stopDevices = listenToWindow();
@@ -151,6 +154,7 @@ async function handAway(): Promise<void> {
   autosave?.stop();
   unfollow?.();
   stopDevices?.();
+  unwatchHeart?.();
   removeEventListener("pointerdown", dragBegins, true);
   for (const end of dragEnds) removeEventListener(end, dragIsOver, true);
   removeEventListener("pagehide", saveNow);
@@ -159,6 +163,17 @@ async function handAway(): Promise<void> {
   sessionStore.setState({ kind: "elsewhere" });
   // When the other tab is closed, the bench comes back here.
   opening = open();
+}
+
+/** Loads the page again, once all is saved: every wire is closed on the way, and the bench begins anew. */
+export async function startAnew(): Promise<void> {
+  await autosave?.flush();
+  if (saveStore.getState().kind === "failed")
+    notify(
+      "Your last changes are not saved, and would be lost. Export the project first, then load the page again.",
+      "warning",
+    );
+  else location.reload();
 }
 
 export const listProjects = (): Promise<ProjectSummary[]> => store.list();

@@ -93,23 +93,29 @@ export class Bench {
     this.simulation.configure(project);
     this.#engine.configure(project, revision);
     const before = new Map(this.#boards.map((wired) => [wired.link.boardId, wired]));
-    this.#boards = this.#engine.outputs.map((output): WiredBoard => {
-      const board = byId(project.boards, output.boardId);
-      const wiring = wiringOf(board, project);
-      const old = before.get(board.id);
-      if (!old || !dequal(old.wiring, wiring)) {
-        old?.link.close(this.#lastMs);
-        return { link: this.#links.make(board, project), output, wiring, wasLive: false, timesMet: 0 };
-      }
-      old.link.follow(project);
-      return { ...old, output };
-    });
+    const boards: WiredBoard[] = [];
+    for (const output of this.#engine.outputs)
+      this.#apart(output.boardId, () => boards.push(this.#wired(project, output, before.get(output.boardId))));
+    this.#boards = boards;
     for (const [boardId, { link }] of before)
-      if (!this.#boards.some((now) => now.link.boardId === boardId)) link.close(this.#lastMs);
+      if (!this.#boards.some((now) => now.link.boardId === boardId))
+        this.#apart(boardId, () => link.close(this.#lastMs));
     for (const { link, output, wasLive } of this.#boards) {
-      link.limit(output, this.#lastMs);
+      this.#apart(link.boardId, () => link.limit(output, this.#lastMs));
       if (link.mustBeGreeted && !wasLive) this.#engine.linkLost(link.boardId, true);
     }
+  }
+
+  /** A board with the link that it had, where that is wired as before. */
+  #wired(project: Project, output: BoardOutput, old: WiredBoard | undefined): WiredBoard {
+    const board = byId(project.boards, output.boardId);
+    const wiring = wiringOf(board, project);
+    if (old && dequal(old.wiring, wiring)) {
+      old.link.follow(project);
+      return { ...old, output };
+    }
+    if (old) this.#apart(board.id, () => old.link.close(this.#lastMs));
+    return { link: this.#links.make(board, project), output, wiring, wasLive: false, timesMet: 0 };
   }
 
   askBus(boardId: string, ask: BusAsk): void {
@@ -121,7 +127,8 @@ export class Bench {
     if (this.#survey && touches(command, this.#survey.jointId)) this.#survey.end("It was stopped.");
     // A link that was made just now is greeted before anything is asked of its joints; and what it said since the last tick counts.
     for (const wired of this.#boards) {
-      if (wired.link.mustBeGreeted && wired.link.state.kind === "greeting") wired.link.tick(nowMs);
+      const { link } = wired;
+      if (link.mustBeGreeted && link.state.kind === "greeting") this.#apart(link.boardId, () => link.tick(nowMs));
       this.#watch(wired);
     }
     const done = this.#engine.apply(command);
@@ -133,9 +140,9 @@ export class Bench {
   /** Lets everything go at once, and says which board it could not tell. */
   #releaseAll(nowMs: number): void {
     for (const { link } of this.#boards) {
-      link.releaseAll(nowMs);
+      const isTold = this.#apart(link.boardId, () => link.releaseAll(nowMs));
       const isHeard = link.life.kind === "open" && (link.state.kind === "live" || this.simulation.has(link.boardId));
-      if (isHeard) continue;
+      if (isTold && isHeard) continue;
       const { label, silence } = byId(this.#project?.boards ?? [], link.boardId);
       const meanwhile =
         silence.action === "release"
@@ -154,14 +161,20 @@ export class Bench {
 
   /** Does what is due between two frames. */
   wake(nowMs: number): void {
-    for (const { link } of this.#boards) if (link.nextWakeMs <= nowMs) link.wake(nowMs);
+    for (const { link } of this.#boards)
+      if (link.nextWakeMs <= nowMs) this.#apart(link.boardId, () => link.wake(nowMs));
   }
 
   tick(nowMs: number): void {
     const dtMs = Number.isNaN(this.#lastMs) ? 0 : Math.min(Math.max(nowMs - this.#lastMs, 0), longestStepMs);
     this.#lastMs = nowMs;
-    for (const wired of this.#boards) {
-      wired.link.tick(nowMs);
+    for (let at = 0; at < this.#boards.length; at += 1) {
+      const wired = this.#boards[at] as WiredBoard;
+      try {
+        wired.link.tick(nowMs);
+      } catch (error) {
+        this.#fault(wired.link.boardId, error);
+      }
       this.#watch(wired);
     }
     this.#surveyOn(nowMs);
@@ -176,7 +189,6 @@ export class Bench {
     this.simulation.bear(nowMs, dtMs);
     for (let at = 0; at < this.#boards.length; at += 1) {
       const { link, output } = this.#boards[at] as WiredBoard;
-      // A fault of one board is that board's: the others get their frames.
       try {
         if (output.isDue) link.send(output, nowMs);
         this.simulation.advance(link.boardId, nowMs, dtMs);
@@ -188,14 +200,24 @@ export class Bench {
     this.#measureLag(nowMs);
   }
 
+  /** A fault of one board is that board's: the others get their frames, and are let go when all are. Says whether it went well. */
+  #apart(boardId: string, act: () => void): boolean {
+    try {
+      act();
+      return true;
+    } catch (error) {
+      this.#fault(boardId, error);
+      return false;
+    }
+  }
+
   /** Tells a person once, not fifty times a second, what went wrong with a board. */
   #fault(boardId: string, error: unknown): void {
     if (this.#faulty.has(boardId)) return;
     this.#faulty.add(boardId);
-    const label = byId(this.#project?.boards ?? [], boardId).label;
-    this.onFault(
-      `${label} gets no frames any more: ${error instanceof Error ? error.message : String(error)} The other boards go on.`,
-    );
+    const label = this.#project?.boards.find(({ id }) => id === boardId)?.label ?? "A board";
+    const why = error instanceof Error ? error.message : String(error);
+    this.onFault(`${label} met a fault of the bench's own: ${why} The other boards go on.`);
   }
 
   /** Another machine said a number, under a key of `afarKeys`. Says whether a source waits for it. */
@@ -229,7 +251,7 @@ export class Bench {
 
   /** Gives up all its wires: every board on one is told to let go. */
   end(nowMs: number): void {
-    for (const { link } of this.#boards) link.close(nowMs);
+    for (const { link } of this.#boards) this.#apart(link.boardId, () => link.close(nowMs));
     this.#boards = [];
   }
 

@@ -1,8 +1,9 @@
-import type { Browser } from "puppeteer-core";
+import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
 import { startServer } from "./served";
+import { until } from "./waiting";
 
 let browser: Browser;
 beforeAll(async () => {
@@ -34,4 +35,74 @@ test("once it was open, the bench opens and drives with its server ended, at any
   await page.keyboard.press("ArrowRight");
   await hands.untilRack("neck-turn", "1.0°");
   for (const station of ["routine", "bus"]) await hands.goTo(station);
+  await page.close();
+});
+
+const pathOf = (page: Page) => page.evaluate(() => location.pathname);
+const noticeOf = (page: Page, words: string) =>
+  page.waitForFunction((wanted) => document.body.textContent?.includes(wanted), {}, words);
+const pressStation = (page: Page, station: string) => page.click(`nav a[href="/${station}"]`);
+
+test("where nothing is kept and the server is gone, the bench stays, with Release all; what was not fetched is fetched once it is back", async () => {
+  const { url, server } = await startServer();
+  const { page } = await openPage(browser, `${url}/drive`);
+  const hands = handsOn(page);
+  await hands.untilRack("neck-turn", "held");
+  const ended = new Promise((resolve) => server.once("exit", resolve));
+  server.kill();
+  await ended;
+  await page.click("header ::-p-aria(Find a command)");
+  await hands.find("A fault here: show it again");
+  await pressStation(page, "routine");
+  await noticeOf(page, "This station cannot be fetched");
+  expect(await pathOf(page)).toBe("/drive");
+  await page.keyboard.press("Escape");
+  await hands.untilRack("neck-turn", "limp");
+  await hands.press("Hold all (12 limp)");
+  await hands.untilRack("neck-turn", "held");
+  await page.click("header ::-p-text(Release all)");
+  await hands.untilRack("neck-turn", "limp");
+
+  // What stands before the bench closes on Esc as well.
+  await hands.press("3 simulated boards, live");
+  await page.waitForSelector(":popover-open");
+  await page.keyboard.press("Escape");
+  await page.waitForFunction(() => document.querySelector(":popover-open") === null);
+
+  const { server: again } = await startServer(Number(new URL(url).port));
+  await hands.press("A fault here: show it again");
+  await page.waitForSelector("dialog[open] input");
+  await page.keyboard.press("Escape");
+  await hands.goTo("routine");
+  await page.close();
+  again.kill();
+});
+
+test("a station whose code is missing says so; a server with another Vantel brings no second bench into the page: it is loaded whole, once that is meant", async () => {
+  const { url, server } = await startServer();
+  const { page } = await openPage(browser, `${url}/drive`);
+  let isMissing = true;
+  await page.setRequestInterception(true);
+  page.on("request", async (request) => {
+    if (isMissing && request.url().includes("RoutineStation")) return request.abort();
+    if (request.resourceType() !== "fetch" || !request.url().endsWith("/poses")) return request.continue();
+    const body = (await (await fetch(request.url())).text()).replace(/frame\.[\w-]+\.js/g, "frame.Another.js");
+    return request.respond({ contentType: "text/html", body });
+  });
+  await page.evaluate(() => Object.assign(window, { isThisPage: true }));
+  await pressStation(page, "routine");
+  await page.waitForSelector("main [role=alert]");
+  isMissing = false;
+  await page.click("main ::-p-text(Fetch it again)");
+  await page.waitForSelector("main h1");
+  await pressStation(page, "poses");
+  await noticeOf(page, "The server has another Vantel by now");
+  expect(await pathOf(page)).toBe("/routine");
+  await pressStation(page, "poses");
+  // The page that is asked may just be on its way out.
+  const isOther = () => page.evaluate(() => !("isThisPage" in window) && document.querySelector("main h1") !== null);
+  await until(() => isOther().catch(() => false), Boolean);
+  expect(await pathOf(page)).toBe("/poses");
+  await page.close();
+  server.kill();
 });

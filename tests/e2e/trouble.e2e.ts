@@ -105,3 +105,29 @@ test("the computer sleeps in the middle of a routine: the board lets go by itsel
   await until(pulses, (count) => count > stood);
   expectNoJump(board);
 });
+
+test("what drives the servos hangs: it is said, Release all ends it, the board lets go, and the bench begins anew with all that was done", async () => {
+  const hands = handsOn(page);
+  const pulses = () => board.pulses.length;
+  const before = pulses();
+  await playOn(page, () => pulses() > before + 50);
+  const worker = page.workers().find((one) => one.url().includes("benchWorker"));
+  const hung = worker?.evaluate(() => {
+    for (;;);
+  });
+  hung?.catch(() => {});
+  await headerOf(page, "The bench does not answer");
+  await still(pulses, 1500);
+  await page.keyboard.press("Escape");
+  await headerOf(page, "The bench was ended");
+  const stood = pulses();
+  expectNoJump(board);
+  await hands.press("The bench was ended");
+  await hands.press("Start the bench anew");
+  await headerOf(page, "1 board and 2 simulated, live");
+  await hands.untilRack("neck-turn", "limp");
+  expect(await stays(pulses, 700)).toBe(stood);
+  await holdAll(page);
+  await until(pulses, (count) => count > stood);
+  expectNoJump(board);
+});

@@ -3,12 +3,14 @@ import { useProject } from "@stores/document";
 import { liveJoint, useLive } from "@stores/live";
 import { select, useSelectedJoint } from "@stores/selection";
 import { openDemo } from "@stores/session";
-import { lazy, Suspense, useCallback, useState } from "react";
+import { useCallback, useState } from "react";
+import { Fetched } from "../parts/Fetched";
 import { formatNumber } from "../parts/format";
+import { lazily } from "../parts/lazily";
 import { ownerWords } from "../parts/ownerWords";
 import { useIsHeld } from "../parts/useIsHeld";
 
-const AddJoint = lazy(() => import("../wiring/AddJoint"));
+const AddJoint = lazily(() => import("../wiring/AddJoint"));
 
 /** What stands on the bench, joint by joint: where each is wired, how far it goes, and how well its servo is known. */
 export function BenchTable() {
@@ -55,7 +57,7 @@ function EmptyBench() {
           Lay out the demo
         </button>
       </div>
-      <Suspense>{isAdding && <AddJoint onClose={() => setIsAdding(false)} />}</Suspense>
+      <Fetched>{isAdding && <AddJoint onClose={() => setIsAdding(false)} />}</Fetched>
     </section>
   );
 }

@@ -2,8 +2,10 @@ import { watchBus } from "@stores/bus";
 import { type BusBoard, chooseDevice, isBus, speedWords, useBusBench } from "@stores/busBench";
 import { useProject } from "@stores/document";
 import { useSelectedJoint } from "@stores/selection";
-import { lazy, Suspense, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
+import { Fetched } from "../parts/Fetched";
+import { lazily } from "../parts/lazily";
 import { Opened } from "../parts/Opened";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { FindTool } from "./FindTool";
@@ -12,12 +14,12 @@ import { WireMap } from "./WireMap";
 // Each is loaded when it is first chosen; only finding and numbering belongs to the first sight of the page.
 const tools = {
   "Find and number": FindTool,
-  Registers: lazy(() => import("./RegisterTool")),
-  "Watch and move": lazy(() => import("./WatchTool")),
-  Packets: lazy(() => import("./PacketTool")),
-  Family: lazy(() => import("./FamilyTool")),
-  "Time on the wire": lazy(() => import("./TimeTool")),
-  Faults: lazy(() => import("./FaultTool")),
+  Registers: lazily(() => import("./RegisterTool")),
+  "Watch and move": lazily(() => import("./WatchTool")),
+  Packets: lazily(() => import("./PacketTool")),
+  Family: lazily(() => import("./FamilyTool")),
+  "Time on the wire": lazily(() => import("./TimeTool")),
+  Faults: lazily(() => import("./FaultTool")),
 } as const;
 type ToolName = keyof typeof tools;
 const toolNames = Object.keys(tools) as ToolName[];
@@ -106,9 +108,9 @@ function OneBus({ board, children }: { readonly board: BusBoard; readonly childr
             className="mb-3"
           />
           <TabPanel id="bus-tool" tab={name} className="min-h-0 grow overflow-y-auto shows-more pr-1">
-            <Suspense fallback={<p className="caption">Fetching the tool…</p>}>
+            <Fetched fallback={<p className="caption">Fetching the tool…</p>}>
               <Tool bus={bus} />
-            </Suspense>
+            </Fetched>
           </TabPanel>
         </div>
       </div>

@@ -4,15 +4,14 @@ import { type BusReport, busStore, type HeardPoint } from "@stores/bus";
 import { type Device, deviceName } from "@stores/busBench";
 import { editForField, useProject } from "@stores/document";
 import { askSimulation } from "@stores/live";
-import { lazy, Suspense } from "react";
 import { useStore } from "zustand";
+import { Fetched } from "../parts/Fetched";
 import { formatNumber } from "../parts/format";
 import { HoldSwitch } from "../parts/HoldSwitch";
+import { LinesChart } from "../parts/LinesChart";
 import { QuantityField } from "../parts/QuantityField";
 import { MoveFree } from "./MoveFree";
 import type { BusToolProps } from "./toolProps";
-
-const LineChart = lazy(() => import("../parts/Chart").then(({ LinesChart }) => ({ default: LinesChart })));
 
 /** What the chosen servo was asked and where it stands, how hard it pushes, its supply and its heat, over the last minute. */
 export default function WatchTool({ bus }: BusToolProps) {
@@ -50,9 +49,9 @@ function WatchJoint({ bus, device }: BusToolProps & { readonly device: Device })
         <HoldSwitch joint={joint} />
       </div>
       <Readings device={device} alarms={card.alarms} />
-      <Suspense fallback={<p className="caption">Fetching the charts…</p>}>
+      <Fetched fallback={<p className="caption">Fetching the charts…</p>}>
         <Strips deviceId={device.id} />
-      </Suspense>
+      </Fetched>
       <AlarmFields card={card} />
     </div>
   );
@@ -133,7 +132,7 @@ function Strip({ history, label, unit, lines }: StripProps) {
         {label}, {unit}
       </figcaption>
       <div className="h-52">
-        <LineChart
+        <LinesChart
           label={label}
           points={history}
           lines={lines.map(([key, words]) => ({ key, label: words }))}

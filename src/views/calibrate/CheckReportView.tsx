@@ -1,9 +1,8 @@
 import { type Cause, type CheckRead, type CheckReport, type Diagnosis, readDegAt } from "@core/calibrate";
 import { useProtractor } from "@stores/protractor";
-import { lazy, Suspense } from "react";
+import { Fetched } from "../parts/Fetched";
 import { formatNumber } from "../parts/format";
-
-const LinesChart = lazy(() => import("../parts/Chart").then((chart) => ({ default: chart.LinesChart })));
+import { LinesChart } from "../parts/LinesChart";
 
 interface CheckReportViewProps {
   readonly readings: readonly CheckRead[];
@@ -46,7 +45,7 @@ export function CheckReportView({ readings, report, diagnosis, before, unit, tra
           causes.map(([cause, name]) => <CauseRow key={cause} name={name} share={diagnosis.shares[cause]} />)}
       </dl>
       <div className="h-56">
-        <Suspense>
+        <Fetched>
           <LinesChart
             label="Error over angle"
             points={places.map((row) => ({
@@ -63,7 +62,7 @@ export function CheckReportView({ readings, report, diagnosis, before, unit, tra
             xUnit="°"
             yUnit="°"
           />
-        </Suspense>
+        </Fetched>
       </div>
       <table className="w-full text-sm">
         <caption className="sr-only">Errors by angle</caption>

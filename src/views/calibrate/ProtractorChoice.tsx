@@ -1,9 +1,11 @@
 import type { JointBench } from "@stores/jointBench";
 import { layProtractor, useProtractor } from "@stores/protractor";
-import { lazy, Suspense, useCallback, useState } from "react";
+import { useCallback, useState } from "react";
+import { Fetched } from "../parts/Fetched";
+import { lazily } from "../parts/lazily";
 import { sweepOf } from "./HornView";
 
-const ProtractorPrint = lazy(() => import("./ProtractorPrint"));
+const ProtractorPrint = lazily(() => import("./ProtractorPrint"));
 
 /** How the protractor is laid, and one for paper. */
 export function ProtractorChoice({ bench }: { readonly bench: JointBench }) {
@@ -40,9 +42,9 @@ export function ProtractorChoice({ bench }: { readonly bench: JointBench }) {
         Print a protractor
       </button>
       {isPrinting && (
-        <Suspense>
+        <Fetched>
           <ProtractorPrint sweepDeg={sweepOf(bench)} onDone={done} />
-        </Suspense>
+        </Fetched>
       )}
     </div>
   );

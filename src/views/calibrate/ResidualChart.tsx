@@ -1,8 +1,7 @@
 import { type FitKind, fitCurve, type MeasuredPoint, readDegAt, residualsDeg } from "@core/calibrate";
 import { useProtractor } from "@stores/protractor";
-import { lazy, Suspense } from "react";
-
-const LinesChart = lazy(() => import("../parts/Chart").then((chart) => ({ default: chart.LinesChart })));
+import { Fetched } from "../parts/Fetched";
+import { LinesChart } from "../parts/LinesChart";
 
 interface ResidualChartProps {
   readonly points: readonly MeasuredPoint[];
@@ -27,7 +26,7 @@ export function ResidualChart({ points, travelDeg }: ResidualChartProps) {
     .toSorted((a, b) => a.x - b.x);
   return (
     <div className="h-52">
-      <Suspense>
+      <Fetched>
         <LinesChart
           label="Residuals over the angle"
           points={rows}
@@ -38,7 +37,7 @@ export function ResidualChart({ points, travelDeg }: ResidualChartProps) {
           xUnit="°"
           yUnit="°"
         />
-      </Suspense>
+      </Fetched>
     </div>
   );
 }

@@ -6,16 +6,16 @@ import { keepDraft, readDraft } from "@stores/draft";
 import type { JointBench } from "@stores/jointBench";
 import { command, useEveryTick } from "@stores/live";
 import { notify } from "@stores/notices";
-import { lazy, Suspense, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
+import { Fetched } from "../parts/Fetched";
 import { formatNumber } from "../parts/format";
+import { LinesChart } from "../parts/LinesChart";
 import { QuantityField } from "../parts/QuantityField";
 import { useIsDriven } from "../parts/useIsHeld";
 import { useKeys } from "../parts/useKeys";
 import { Answer } from "./Answer";
 import { setPointUnits } from "./setPointField";
 import { TurnClock } from "./TurnClock";
-
-const LinesChart = lazy(() => import("../parts/Chart").then((chart) => ({ default: chart.LinesChart })));
 
 interface SpeedBenchProps {
   readonly bench: JointBench;
@@ -171,7 +171,7 @@ export function SpeedBench({ bench, card }: SpeedBenchProps) {
           </ul>
           {speeds.length > 1 && (
             <div className="h-52">
-              <Suspense>
+              <Fetched>
                 <LinesChart
                   label="Speed over pulse"
                   points={[...speeds, { setPoint: known.neutral, degPerS: 0 }]
@@ -181,7 +181,7 @@ export function SpeedBench({ bench, card }: SpeedBenchProps) {
                   xUnit=" µs"
                   yUnit=" °/s"
                 />
-              </Suspense>
+              </Fetched>
             </div>
           )}
           <p className="caption">

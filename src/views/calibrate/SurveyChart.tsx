@@ -1,7 +1,6 @@
 import type { SurveyReport } from "@core/calibrate";
-import { lazy, Suspense } from "react";
-
-const LinesChart = lazy(() => import("../parts/Chart").then((chart) => ({ default: chart.LinesChart })));
+import { Fetched } from "../parts/Fetched";
+import { LinesChart } from "../parts/LinesChart";
 
 /** What the run saw: the reading over what was sent, outward and on the last pass. Where it lies flat, the servo was at its stop. */
 export function SurveyChart({ survey, unit }: { readonly survey: SurveyReport; readonly unit: string }) {
@@ -12,7 +11,7 @@ export function SurveyChart({ survey, unit }: { readonly survey: SurveyReport; r
   if (points.length < 2) return null;
   return (
     <div className="h-52">
-      <Suspense>
+      <Fetched>
         <LinesChart
           label="Reading and current over what was sent"
           points={points}
@@ -24,7 +23,7 @@ export function SurveyChart({ survey, unit }: { readonly survey: SurveyReport; r
           xUnit={` ${unit}`}
           yUnit=""
         />
-      </Suspense>
+      </Fetched>
     </div>
   );
 }

@@ -1,10 +1,9 @@
 import { driftDeg } from "@core/calibrate";
 import type { ServoCard } from "@core/project";
 import { curveFrom } from "@core/servo";
-import { lazy, Suspense } from "react";
+import { Fetched } from "../parts/Fetched";
 import { formatNumber } from "../parts/format";
-
-const LinesChart = lazy(() => import("../parts/Chart").then((chart) => ({ default: chart.LinesChart })));
+import { LinesChart } from "../parts/LinesChart";
 
 const shares = [0.15, 0.5, 0.85];
 const dayMs = 86_400_000;
@@ -30,7 +29,7 @@ export function DriftChart({ card }: { readonly card: ServoCard }) {
     <section className="sheet p-3" aria-label="Drift">
       <h2 className="heading">Drift since the first calibration</h2>
       <div className="h-52">
-        <Suspense>
+        <Fetched>
           <LinesChart
             label="Drift over days"
             points={made.map((one, at) => ({
@@ -41,7 +40,7 @@ export function DriftChart({ card }: { readonly card: ServoCard }) {
             xUnit=" d"
             yUnit={unit}
           />
-        </Suspense>
+        </Fetched>
       </div>
       <p className="caption">
         Now {formatNumber(largest, 1)}

@@ -2,14 +2,15 @@ import { editCard, type ServoCard, setPointUnit } from "@core/project";
 import { ratedSpeedDegPerS } from "@core/servo";
 import { currentUnitsMa, torqueUnitsKgCm } from "@core/signal";
 import { edit, editForField } from "@stores/document";
-import { lazy, Suspense } from "react";
+import { Fetched } from "../parts/Fetched";
 import { formatNumber } from "../parts/format";
+import { lazily } from "../parts/lazily";
 import { QuantityField } from "../parts/QuantityField";
 
 type Change = (card: ServoCard) => ServoCard;
 
 // With it come the families of smart servos, which most cards have no need of.
-const FamilyField = lazy(() => import("./FamilyField"));
+const FamilyField = lazily(() => import("./FamilyField"));
 
 interface FieldProps {
   readonly card: ServoCard;
@@ -169,9 +170,9 @@ export function RatingFields({ card }: { readonly card: ServoCard }) {
         tooth of the spline is {formatNumber(360 / card.splineTeeth, 1)}°.
       </p>
       {card.kind === "smart" && (
-        <Suspense>
+        <Fetched>
           <FamilyField card={card} />
-        </Suspense>
+        </Fetched>
       )}
       {card.kind === "positional" && (
         <label className="mt-2 flex cursor-pointer items-center gap-2 text-sm">

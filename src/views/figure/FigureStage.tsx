@@ -1,7 +1,9 @@
 import { homeTargetOf } from "@core/project";
 import { onGhost } from "@stores/ghost";
 import { onLive } from "@stores/live";
-import { type KeyboardEvent, lazy, type PointerEvent, Suspense, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
+import { Fetched } from "../parts/Fetched";
+import { lazily } from "../parts/lazily";
 import { useDrag } from "../parts/useDrag";
 import { Camera, fitted } from "./camera";
 import { Drawing } from "./drawing";
@@ -10,7 +12,7 @@ import { LineView } from "./LineView";
 import { outlooks } from "./lookout";
 import type { FigureViewProps } from "./viewProps";
 
-const ThreeView = lazy(() => import("./ThreeView"));
+const ThreeView = lazily(() => import("./ThreeView"));
 
 /** A place in the picture that can be taken: dragged, or moved with the arrow keys. */
 export interface Handle {
@@ -100,9 +102,9 @@ export function FigureStage({ handles, className, ...view }: FigureStageProps) {
         {...drags}
       >
         {drawsBy ? (
-          <Suspense>
+          <Fetched>
             <ThreeView {...view} isSlow={drawsBy === "slow"} />
-          </Suspense>
+          </Fetched>
         ) : (
           <LineView {...view} />
         )}

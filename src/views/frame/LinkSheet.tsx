@@ -1,8 +1,10 @@
-import { type Board, byId } from "@core/project";
+import type { Board } from "@core/project";
 import { framePeriodsUs, wireTooSlow } from "@core/signal";
 import { wireWords } from "@core/wire";
 import { edit, useProject } from "@stores/document";
+import { heartStore } from "@stores/heart";
 import { askSimulation, healthStore, lineStore, linkStore, liveHead, watchLines } from "@stores/live";
+import { startAnew } from "@stores/session";
 import { closeWire, openWire, takingOver, useIsReal } from "@stores/wires";
 import { useCallback, useEffect, useState } from "react";
 import { useStore } from "zustand";
@@ -27,14 +29,35 @@ export default function LinkSheet() {
   const readMissed = useCallback(() => formatNumber(liveHead("missedFrames"), 0), []);
   return (
     <div className="space-y-3">
-      {links.map((link) => (
-        <BoardLink key={link.boardId} link={link} board={byId(boards, link.boardId)} />
-      ))}
+      <Heart />
+      {links.map((link) => {
+        // A link that is still told of may be that of a board that was just taken off.
+        const board = boards.find(({ id }) => id === link.boardId);
+        return board && <BoardLink key={link.boardId} link={link} board={board} />;
+      })}
       <p className="caption" data-readout="cadence">
         <LiveText read={readFrames} /> frames to all boards so far; 99 of 100 leave less than{" "}
         <LiveText read={readLate} /> late; left out so far: <LiveText read={readMissed} />
       </p>
     </div>
+  );
+}
+
+/** What is to be known, and done, when what drives the servos is not heard. */
+function Heart() {
+  const { heart } = useStore(heartStore);
+  if (heart === "beats") return null;
+  return (
+    <section className="space-y-2 border-b border-base-300 pb-3" role="alert">
+      <p>
+        {heart === "still"
+          ? "What drives the servos has not been heard for some seconds. Nothing leaves for the boards meanwhile: each does what it was set to do after silence. If it is not heard soon, start it anew; Release all ends it first."
+          : "What drives the servos did not answer to Release all, and was ended. Its wires are closed: each board does what it was set to do after silence. One that was set to hold on holds on: switch its supply off."}
+      </p>
+      <button type="button" className="btn btn-primary btn-sm" onClick={() => void startAnew()}>
+        Start the bench anew
+      </button>
+    </section>
   );
 }
 

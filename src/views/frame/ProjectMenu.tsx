@@ -1,8 +1,10 @@
 import { useProject } from "@stores/document";
 import { ChevronDown } from "lucide-react";
-import { lazy, Suspense, useCallback, useId, useRef, useState } from "react";
+import { useCallback, useId, useRef, useState } from "react";
+import { Fetched } from "../parts/Fetched";
+import { lazily } from "../parts/lazily";
 
-const ProjectMenuBody = lazy(() => import("./ProjectMenuBody"));
+const ProjectMenuBody = lazily(() => import("./ProjectMenuBody"));
 
 /** The project's name, and behind it: export, import, the demo, and the other projects of this browser. */
 export function ProjectMenu() {
@@ -31,9 +33,9 @@ export function ProjectMenu() {
         className="dropdown mt-1 w-96 rounded-box border border-base-300 bg-base-200 p-4 text-base-content shadow-xl"
       >
         {isOpen && (
-          <Suspense>
+          <Fetched>
             <ProjectMenuBody onDone={close} />
-          </Suspense>
+          </Fetched>
         )}
       </div>
     </>

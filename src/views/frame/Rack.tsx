@@ -3,18 +3,20 @@ import { useProject } from "@stores/document";
 import { useJointBench } from "@stores/jointBench";
 import { liveJoint, onLive, pace, useLive } from "@stores/live";
 import { select, useSelectedJoint } from "@stores/selection";
-import { type KeyboardEvent, lazy, Suspense, useCallback, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, useCallback, useEffect, useRef, useState } from "react";
 import { arcPath, dialDegOf, pointAt } from "../dial/geometry";
 import { steady, turn } from "../parts/draw";
+import { Fetched } from "../parts/Fetched";
 import { formatIn } from "../parts/format";
 import { Layer, Layers, type View } from "../parts/Layers";
 import { LiveText } from "../parts/LiveText";
+import { lazily } from "../parts/lazily";
 import { Opened } from "../parts/Opened";
 import { ownerWords } from "../parts/ownerWords";
 import { useIsHeld } from "../parts/useIsHeld";
 
-const AddJoint = lazy(() => import("../wiring/AddJoint"));
-const JointWiring = lazy(() => import("../wiring/JointWiring"));
+const AddJoint = lazily(() => import("../wiring/AddJoint"));
+const JointWiring = lazily(() => import("../wiring/JointWiring"));
 
 /** Every joint of the project as a small gauge. The selected one is what every station is about. */
 export function Rack() {
@@ -83,10 +85,10 @@ function RackFoot() {
           Wiring
         </button>
       )}
-      <Suspense>
+      <Fetched>
         {open === "add" && <AddJoint onClose={close} />}
         {open === "wiring" && selected && <JointWiring joint={selected} onClose={close} />}
-      </Suspense>
+      </Fetched>
     </div>
   );
 }

@@ -4,21 +4,25 @@ import { redo, undo, useHistory, useProject } from "@stores/document";
 import { command, liveHead, liveJoint, useLive } from "@stores/live";
 import { nextTheme, themeStore } from "@stores/theme";
 import { Keyboard, Moon, Redo2, Search, Sun, SunMoon, Undo2 } from "lucide-react";
-import { lazy, Suspense, useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { useStore } from "zustand";
+import { Fetched } from "../parts/Fetched";
+import { Apart } from "../parts/Guard";
+import { lazily } from "../parts/lazily";
 import { Opened } from "../parts/Opened";
 import { ReleaseAll } from "../parts/ReleaseAll";
+import { watchCrossings } from "./crossing";
 import { listenToKeys } from "./keys";
 import { LinkWords } from "./LinkWords";
 import { ProjectMenu } from "./ProjectMenu";
 
 // Loaded when first asked for: neither is part of what a page needs to show itself.
-const Palette = lazy(() => import("./Palette"));
-const KeySheet = lazy(() => import("./KeySheet"));
-const Gifts = lazy(() => import("./Gifts"));
-const RemoteWords = lazy(() => import("./RemoteWords"));
+const Palette = lazily(() => import("./Palette"));
+const KeySheet = lazily(() => import("./KeySheet"));
+const Gifts = lazily(() => import("./Gifts"));
+const RemoteWords = lazily(() => import("./RemoteWords"));
 
-/** Project, link, who has control, undo and redo, and the one loud control. */
+/** Project, link, who has control, undo and redo, and the one loud control: whatever else breaks, that stays. */
 export function TopLine() {
   return (
     <div className="flex h-full items-center gap-2 px-3 xl:gap-3">
@@ -41,17 +45,24 @@ function TopControls() {
   const [open, setOpen] = useState<"palette" | "keys" | null>(null);
   const close = useCallback(() => setOpen(null), []);
   const isGift = useHasHash();
+  useEffect(watchCrossings, []);
   useEffect(() => listenToKeys({ onPalette: () => setOpen("palette"), onKeySheet: () => setOpen("keys") }), []);
   return (
     <>
-      <ProjectMenu />
-      <SavedWords />
+      <Apart>
+        <ProjectMenu />
+        <SavedWords />
+      </Apart>
       <span className="grow" />
-      <LinkWords />
-      <ControlWords />
-      <Suspense>
+      <Apart>
+        <LinkWords />
+      </Apart>
+      <Apart>
+        <ControlWords />
+      </Apart>
+      <Fetched>
         <RemoteWords />
-      </Suspense>
+      </Fetched>
       <span className="grow" />
       <HistoryButtons />
       <ThemeButton />
@@ -73,12 +84,17 @@ function TopControls() {
         <Keyboard size={18} aria-hidden="true" />
         <span className="sr-only">Key sheet</span>
       </button>
-      <HoldButtons />
-      <Suspense>
+      <span className="flex shrink-0 items-center gap-2">
+        <Apart>
+          <HoldAll />
+        </Apart>
+        <ReleaseAll className="btn-sm" />
+      </span>
+      <Fetched>
         {open === "palette" && <Palette onClose={close} />}
         {open === "keys" && <KeySheet onClose={close} />}
         {isGift && <Gifts />}
-      </Suspense>
+      </Fetched>
     </>
   );
 }
@@ -178,20 +194,16 @@ function ThemeButton() {
   );
 }
 
-/** Hold all appears once something is limp; Release all is always there. */
-function HoldButtons() {
+/** Appears once something is limp; Release all is always there. */
+function HoldAll() {
   const joints = useProject((project) => project.joints);
   const limp = useLive(
     useCallback(() => joints.filter((joint) => liveJoint(joint.id, "isHeld") === 0).length, [joints]),
   );
+  if (limp === 0) return null;
   return (
-    <span className="flex shrink-0 items-center gap-2">
-      {limp > 0 && (
-        <button type="button" className="btn btn-outline btn-sm" onClick={() => command({ kind: "holdAll" })}>
-          Hold all <span className="caption">({limp} limp)</span>
-        </button>
-      )}
-      <ReleaseAll className="btn-sm" />
-    </span>
+    <button type="button" className="btn btn-outline btn-sm" onClick={() => command({ kind: "holdAll" })}>
+      Hold all <span className="caption">({limp} limp)</span>
+    </button>
   );
 }

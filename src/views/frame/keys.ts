@@ -2,6 +2,8 @@ import { onKeys } from "@stores/keyboard";
 import { keyedActions, releaseAll } from "./actions";
 
 const byKey = new Map(keyedActions.flatMap((action) => (action.keys ?? []).map((key) => [key, action] as const)));
+// It is heard always, and is never kept from what else it does: whatever is open closes on it.
+byKey.delete("Escape");
 /** By place on the keyboard where a modifier would change the character. */
 const byPlace: Readonly<Record<string, string>> = { Comma: ",", Period: "." };
 
@@ -27,7 +29,6 @@ export function listenToKeys({ onPalette, onKeySheet }: SheetKeys): () => void {
   const stopAlways = onKeys("always", (event) => {
     if (event.key === "Escape") {
       releaseAll();
-      // Whatever is open closes on it as well.
       return false;
     }
     if (keyOf(event) !== "Ctrl+K") return false;

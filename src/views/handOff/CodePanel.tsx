@@ -3,7 +3,9 @@ import type { Result } from "@core/result";
 import { useProject } from "@stores/document";
 import { notify } from "@stores/notices";
 import { strToU8, zip } from "fflate";
-import { lazy, Suspense, useCallback, useId, useState } from "react";
+import { useCallback, useId, useState } from "react";
+import { Fetched } from "../parts/Fetched";
+import { lazily } from "../parts/lazily";
 import { saveBytes, saveFile } from "../parts/saveFile";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { Code } from "./Code";
@@ -11,10 +13,10 @@ import { Code } from "./Code";
 const tablesTab = "Tables";
 const sheetsTab = "Sheets";
 const linksTab = "Links";
-const TablesPanel = lazy(() => import("./TablesPanel"));
-const LinksPanel = lazy(() => import("./LinksPanel"));
-const SheetsPanel = lazy(() => import("./sheets/SheetsPanel"));
-const TakeBackSheet = lazy(() => import("./TakeBackSheet"));
+const TablesPanel = lazily(() => import("./TablesPanel"));
+const LinksPanel = lazily(() => import("./LinksPanel"));
+const SheetsPanel = lazily(() => import("./sheets/SheetsPanel"));
+const TakeBackSheet = lazily(() => import("./TakeBackSheet"));
 
 /** A tab says what a file is: its name may be as long as the project's. */
 const tabWords = (name: string) =>
@@ -89,20 +91,20 @@ export function CodePanel({ handed, isBusy }: CodePanelProps) {
           </>
         )}
       </div>
-      <Suspense>{isTakingBack && <TakeBackSheet onClose={close} />}</Suspense>
+      <Fetched>{isTakingBack && <TakeBackSheet onClose={close} />}</Fetched>
       <TabPanel id={panelId} tab={tab} className="flex min-h-0 grow flex-col">
         {tab === tablesTab ? (
-          <Suspense>
+          <Fetched>
             <TablesPanel />
-          </Suspense>
+          </Fetched>
         ) : tab === sheetsTab ? (
-          <Suspense>
+          <Fetched>
             <SheetsPanel />
-          </Suspense>
+          </Fetched>
         ) : tab === linksTab ? (
-          <Suspense>
+          <Fetched>
             <LinksPanel />
-          </Suspense>
+          </Fetched>
         ) : file ? (
           <Code key={file.name} name={file.name} text={file.text} language={language} />
         ) : (

@@ -2,7 +2,9 @@ import { jointOfLead, withPartners } from "@core/project";
 import { useProject } from "@stores/document";
 import { setTesting, useInputs } from "@stores/inputsView";
 import { useSelectedJoint } from "@stores/selection";
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
+import { Fetched } from "../parts/Fetched";
+import { lazily } from "../parts/lazily";
 import { Opened } from "../parts/Opened";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { ChainEditor } from "./ChainEditor";
@@ -12,7 +14,7 @@ import { SeenPanel } from "./SeenPanel";
 import { SourceCard } from "./SourceCard";
 import { AddSource, Wiring } from "./Wiring";
 
-const LogPanel = lazy(() => import("./LogPanel").then((log) => ({ default: log.LogPanel })));
+const LogPanel = lazily(async () => ({ default: (await import("./LogPanel")).LogPanel }));
 
 /** From knobs, sticks and sensors to joints: sources at the left, leads as lines, and the open lead beneath them. */
 export default function InputsStation() {
@@ -94,9 +96,9 @@ function Inputs() {
             {tab === "chain" && lead && source && <ChainEditor key={lead.id} lead={lead} source={source} />}
             {tab === "seen" && lead && source && <SeenPanel key={lead.id} lead={lead} source={source} />}
             {tab === "log" && (
-              <Suspense>
+              <Fetched>
                 <LogPanel />
-              </Suspense>
+              </Fetched>
             )}
             {tab === "control" && joint && <ControlPanel joint={joint} />}
           </TabPanel>

@@ -3,16 +3,18 @@ import { capturePose } from "@stores/capture";
 import { edit, useProject } from "@stores/document";
 import { showGhost } from "@stores/ghost";
 import { posesView, usePosesView } from "@stores/posesView";
-import { lazy, Suspense, useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { WatchColumn } from "../figure/WatchColumn";
+import { Fetched } from "../parts/Fetched";
+import { lazily } from "../parts/lazily";
 import { Opened } from "../parts/Opened";
 import { CaptureSheet } from "./CaptureSheet";
 import { PoseList } from "./PoseList";
 import { PoseSheet } from "./PoseSheet";
 import { SeveralPoses } from "./SeveralPoses";
 
-const TableSheet = lazy(() => import("./TableSheet").then((sheet) => ({ default: sheet.TableSheet })));
-const MirrorSheet = lazy(() => import("./MirrorSheet").then((sheet) => ({ default: sheet.MirrorSheet })));
+const TableSheet = lazily(async () => ({ default: (await import("./TableSheet")).TableSheet }));
+const MirrorSheet = lazily(async () => ({ default: (await import("./MirrorSheet")).MirrorSheet }));
 
 /** Capture, name, compare, mirror, go to. */
 export default function PosesStation() {
@@ -86,11 +88,11 @@ function Poses() {
           <p className="mt-1">Hold the joints, jog them to where they should stand, then capture.</p>
         </div>
       )}
-      <Suspense>
+      <Fetched>
         {open === "table" && <TableSheet poses={chosen.length > 1 ? chosen : poses} onDone={close} />}
         {open === "mirror" && <MirrorSheet onDone={close} />}
         {open === "capture" && <CaptureSheet onDone={close} />}
-      </Suspense>
+      </Fetched>
     </div>
   );
 }

@@ -2,10 +2,10 @@ import { amps, changes, lastsHours, type PowerCourse, placeLabel, volts, type Wa
 import { byId, type Project, type Routine } from "@core/project";
 import { choosePower, powerView, usePowerView } from "@stores/powerView";
 import type { CourseState } from "@stores/powerWork";
-import { lazy, Suspense, useMemo } from "react";
+import { useMemo } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
-
-const LinesChart = lazy(() => import("../parts/Chart").then((chart) => ({ default: chart.LinesChart })));
+import { Fetched } from "../parts/Fetched";
+import { LinesChart } from "../parts/LinesChart";
 
 interface CoursePanelProps {
   readonly project: Project;
@@ -44,9 +44,9 @@ export function CoursePanel({ project: now, routine, state: { project, course, o
       {project && course && (
         <>
           <div className="h-56 shrink-0">
-            <Suspense>
+            <Fetched>
               <CourseChart course={course} project={project} />
-            </Suspense>
+            </Fetched>
           </div>
           <Worst course={course} project={project} />
           <Warmest course={course} project={project} />

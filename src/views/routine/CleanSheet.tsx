@@ -15,12 +15,12 @@ import { edit, useProject } from "@stores/document";
 import { takeOf } from "@stores/recording";
 import { keepSamples } from "@stores/session";
 import { useTakes } from "@stores/takes";
-import { lazy, Suspense, useDeferredValue, useMemo, useState } from "react";
+import { useDeferredValue, useMemo, useState } from "react";
+import { Fetched } from "../parts/Fetched";
 import { counted } from "../parts/format";
+import { LinesChart } from "../parts/LinesChart";
 import { QuantityField } from "../parts/QuantityField";
 import { Sheet } from "../parts/Sheet";
-
-const LinesChart = lazy(() => import("../parts/Chart").then((chart) => ({ default: chart.LinesChart })));
 
 interface CleanSheetProps {
   readonly routine: Routine;
@@ -106,7 +106,7 @@ export function CleanSheet({ routine, take, clip, onDone }: CleanSheetProps) {
         </label>
       </div>
       <div className="mt-2 h-64">
-        <Suspense>
+        <Fetched>
           <LinesChart
             label="The take as recorded, and what is left of it"
             points={pointsOf(take, data.channels[shown.jointId] as Float32Array, shown)}
@@ -117,7 +117,7 @@ export function CleanSheet({ routine, take, clip, onDone }: CleanSheetProps) {
             xUnit=" s"
             yUnit="°"
           />
-        </Suspense>
+        </Fetched>
       </div>
       <p className="number text-sm" role="status" data-readout="cleaned">
         {channels.length * take.frames} samples → {keys} keys; the keys are off by {shown.errorOfKeys.toFixed(3)}° at

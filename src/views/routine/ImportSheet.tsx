@@ -12,14 +12,14 @@ import { edit, projectNow, useProject } from "@stores/document";
 import { takeOf, wholeClip } from "@stores/recording";
 import { scoreView } from "@stores/scoreView";
 import { keepSamples } from "@stores/session";
-import { lazy, Suspense, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { readCsv } from "../parts/csv";
+import { Fetched } from "../parts/Fetched";
 import { counted } from "../parts/format";
+import { LinesChart } from "../parts/LinesChart";
 import { QuantityField } from "../parts/QuantityField";
 import { Sheet } from "../parts/Sheet";
-
-const LinesChart = lazy(() => import("../parts/Chart").then((chart) => ({ default: chart.LinesChart })));
 
 interface ImportSheetProps {
   readonly routine: Routine;
@@ -229,7 +229,7 @@ function Match({ routine, name, first, onConvention, onDone }: MatchProps) {
       {motion.ok ? (
         <>
           <div className="h-52">
-            <Suspense>
+            <Fetched>
               <LinesChart
                 label="The movement as it would be taken"
                 points={Array.from({ length: Math.min(frames, 300) }, (_, at) => {
@@ -248,7 +248,7 @@ function Match({ routine, name, first, onConvention, onDone }: MatchProps) {
                 xUnit=" s"
                 yUnit="°"
               />
-            </Suspense>
+            </Fetched>
           </div>
           <p className="caption">
             {(((frames - 1) * motion.value.frameMs) / 1000).toFixed(2)} s of{" "}

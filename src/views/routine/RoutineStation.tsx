@@ -3,8 +3,10 @@ import { edit, newId, useProject } from "@stores/document";
 import { useExamination, useExaminer } from "@stores/examination";
 import { liveHead, useLive } from "@stores/live";
 import { openRoutine, scoreView, type Tab, useScoreView } from "@stores/scoreView";
-import { Fragment, lazy, Suspense, useCallback, useState } from "react";
+import { Fragment, useCallback, useState } from "react";
 import { FigurePicture } from "../figure/FigurePicture";
+import { Fetched } from "../parts/Fetched";
+import { lazily } from "../parts/lazily";
 import { Opened } from "../parts/Opened";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { CheckPanel } from "./CheckPanel";
@@ -14,8 +16,8 @@ import { StepList } from "./StepList";
 import { Transport } from "./Transport";
 import { useScore } from "./useScore";
 
-const TakesPanel = lazy(() => import("./TakesPanel").then((panel) => ({ default: panel.TakesPanel })));
-const StageView = lazy(() => import("./StageView").then((view) => ({ default: view.StageView })));
+const TakesPanel = lazily(async () => ({ default: (await import("./TakesPanel")).TakesPanel }));
+const StageView = lazily(async () => ({ default: (await import("./StageView")).StageView }));
 
 /** Sequence poses, record takes, see that the servos can do it, and play. */
 export default function RoutineStation() {
@@ -84,9 +86,9 @@ function Routines() {
           <p className="mt-1">A routine is a score over your poses and takes. Make one, then add moves or record.</p>
         </div>
       )}
-      <Suspense>
+      <Fetched>
         {chosen && chosen.id === stagedId && <StageView routine={chosen} onDone={() => setStagedId(null)} />}
-      </Suspense>
+      </Fetched>
     </div>
   );
 }
@@ -137,9 +139,9 @@ function RoutineBench({ routine }: { readonly routine: Routine }) {
           {tab === "steps" && <StepList routine={routine} score={score} />}
           {tab === "check" && <CheckPanel routine={routine} />}
           {tab === "takes" && (
-            <Suspense>
+            <Fetched>
               <TakesPanel routine={routine} />
-            </Suspense>
+            </Fetched>
           )}
           {tab === "settings" && <SettingsPanel routine={routine} score={score} />}
         </TabPanel>

@@ -8,16 +8,18 @@ import { startRecording, wholeClip } from "@stores/recording";
 import { scoreView, useScoreView } from "@stores/scoreView";
 import { useSelectedJoint } from "@stores/selection";
 import { useTakes } from "@stores/takes";
-import { lazy, Suspense, useCallback, useState } from "react";
+import { useCallback, useState } from "react";
 import { isOnScreen, SourceControl } from "../inputs/SourceControl";
+import { Fetched } from "../parts/Fetched";
 import { counted } from "../parts/format";
+import { lazily } from "../parts/lazily";
 import { NameField } from "../parts/NameField";
 import { QuantityField } from "../parts/QuantityField";
 import { saveFile } from "../parts/saveFile";
 import { ClipFields } from "./ClipFields";
 
-const CleanSheet = lazy(() => import("./CleanSheet").then((sheet) => ({ default: sheet.CleanSheet })));
-const ImportSheet = lazy(() => import("./ImportSheet").then((sheet) => ({ default: sheet.ImportSheet })));
+const CleanSheet = lazily(async () => ({ default: (await import("./CleanSheet")).CleanSheet }));
+const ImportSheet = lazily(async () => ({ default: (await import("./ImportSheet")).ImportSheet }));
 
 /** Record what the inputs do, keep the takes, and lay them in the routine. */
 export function TakesPanel({ routine }: { readonly routine: Routine }) {
@@ -45,7 +47,7 @@ export function TakesPanel({ routine }: { readonly routine: Routine }) {
           <TakeLine key={take.id} routine={routine} take={take} onClean={() => setCleaning(take)} />
         ))}
       </ul>
-      <Suspense>
+      <Fetched>
         {cleaning && (
           <CleanSheet
             routine={routine}
@@ -55,7 +57,7 @@ export function TakesPanel({ routine }: { readonly routine: Routine }) {
           />
         )}
         {isImporting && <ImportSheet routine={routine} onDone={() => setIsImporting(false)} />}
-      </Suspense>
+      </Fetched>
     </div>
   );
 }

@@ -1,8 +1,10 @@
 import type { JointBench } from "@stores/jointBench";
 import { liveJoint } from "@stores/live";
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
+import { Fetched } from "../parts/Fetched";
 import { HoldSwitch } from "../parts/HoldSwitch";
 import { JointHead } from "../parts/JointHead";
+import { lazily } from "../parts/lazily";
 import { SelectedJoint } from "../parts/SelectedJoint";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { PositionTool } from "./PositionTool";
@@ -10,14 +12,14 @@ import { PositionTool } from "./PositionTool";
 // Each is loaded when it is first chosen; only the position itself belongs to the first sight of the page.
 const tools = {
   Position: PositionTool,
-  Working: lazy(() => import("./WorkingTool")),
-  Board: lazy(() => import("./BoardTool")),
-  "Timer planner": lazy(() => import("./TimerTool")),
-  "Side by side": lazy(() => import("./SideBySideTool")),
-  Sweep: lazy(() => import("./SweepTool")),
-  Wobble: lazy(() => import("./WobbleTool")),
-  Waveform: lazy(() => import("./WaveformTool")),
-  "What unit?": lazy(() => import("./UnitTool")),
+  Working: lazily(() => import("./WorkingTool")),
+  Board: lazily(() => import("./BoardTool")),
+  "Timer planner": lazily(() => import("./TimerTool")),
+  "Side by side": lazily(() => import("./SideBySideTool")),
+  Sweep: lazily(() => import("./SweepTool")),
+  Wobble: lazily(() => import("./WobbleTool")),
+  Waveform: lazily(() => import("./WaveformTool")),
+  "What unit?": lazily(() => import("./UnitTool")),
 } as const;
 type ToolName = keyof typeof tools;
 const toolNames = Object.keys(tools) as ToolName[];
@@ -62,9 +64,9 @@ function Signal({ bench, name, onName }: SignalProps) {
         className="mb-3 print:hidden"
       />
       <TabPanel id="signal-tool" tab={name} className="min-h-0 grow">
-        <Suspense fallback={<p className="caption">Fetching the tool…</p>}>
+        <Fetched fallback={<p className="caption">Fetching the tool…</p>}>
           <Tool bench={bench} target={target} onTarget={setTarget} />
-        </Suspense>
+        </Fetched>
       </TabPanel>
     </div>
   );
