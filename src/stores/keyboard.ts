@@ -18,6 +18,8 @@ const listeners = new Map<KeyLayer, Set<KeyListener>>(layers.map((layer) => [lay
 const releases = new Set<(code: string) => void>();
 /** The keys that are down, by their place. */
 const down = new Set<string>();
+/** Those of them that were for somebody: a button that has the focus is not pressed by them, neither now nor when they come up. */
+const taken = new Set<string>();
 let isListening = false;
 
 /** The one place at which this page listens to keys. Gives the way to stop. */
@@ -39,8 +41,16 @@ function start(): void {
   isListening = true;
   // Captured, so that nothing on the page can keep Esc for itself.
   window.addEventListener("keydown", onKeyDown, { capture: true });
-  window.addEventListener("keyup", ({ code }) => letGo(code), { capture: true });
+  window.addEventListener(
+    "keyup",
+    (event) => {
+      if (taken.delete(event.code)) event.preventDefault();
+      letGo(event.code);
+    },
+    { capture: true },
+  );
   window.addEventListener("blur", () => {
+    taken.clear();
     for (const code of [...down]) letGo(code);
   });
 }
@@ -55,6 +65,7 @@ function onKeyDown(event: KeyboardEvent): void {
     for (const listener of listeners.get(layer) ?? []) {
       if (!listener(event)) continue;
       event.preventDefault();
+      taken.add(event.code);
       if (layer === "learning") event.stopImmediatePropagation();
       return;
     }

@@ -1,6 +1,6 @@
 import { demoProject } from "@core/demo";
 import type { Origin } from "@core/origins";
-import type { Source } from "@core/project";
+import { renameProject, type Source } from "@core/project";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 
 /** The window, as far as devices need it: what listens is kept, and frames come when the test says so. */
@@ -60,8 +60,16 @@ beforeEach(() => {
   vi.stubGlobal("HTMLInputElement", Field);
   vi.stubGlobal("navigator", { getGamepads: () => pads });
   vi.stubGlobal("requestAnimationFrame", (frame: () => void) => frames.push(frame));
+  vi.stubGlobal("cancelAnimationFrame", () => frames.splice(0));
 });
 afterEach(() => vi.unstubAllGlobals());
+
+interface MidiPort {
+  id: string;
+  type: string;
+  state: string;
+  onmidimessage: ((event: { data: Uint8Array }) => void) | null;
+}
 
 const source = (id: string, origin: Origin, high = 100): Source => ({
   id,
@@ -204,7 +212,7 @@ test("a gamepad that is unplugged is lost, said so, and found again", async () =
 });
 
 test("MIDI: a controller by its channel and number, a note on and off", async () => {
-  const port: { onmidimessage: ((event: { data: Uint8Array }) => void) | null } = { onmidimessage: null };
+  const port: MidiPort = { id: "one", type: "input", state: "connected", onmidimessage: null };
   const access: { inputs: Map<string, typeof port>; onstatechange: ((event: object) => void) | null } = {
     inputs: new Map([["one", port]]),
     onstatechange: null,
@@ -225,13 +233,65 @@ test("MIDI: a controller by its channel and number, a note on and off", async ()
     { kind: "source", sourceId: "call", value: 1 },
     { kind: "source", sourceId: "call", value: 0 },
   ]);
-  access.onstatechange?.({ port: { state: "disconnected" } });
-  expect(sent.filter((one) => one.kind === "lost")).toHaveLength(2);
+  // One that only listens has gone, and comes again: nobody was moved by it.
+  access.onstatechange?.({ port: { id: "two", type: "output", state: "disconnected" } });
+  access.onstatechange?.({ port: { id: "two", type: "output", state: "connected" } });
+  expect(sent.filter((one) => one.kind === "lost")).toHaveLength(0);
+  access.inputs.set("other", { ...port, id: "other" });
+  access.onstatechange?.({ port: access.inputs.get("other") });
+  port.state = "disconnected";
+  access.onstatechange?.({ port });
+  const lost = sent.filter((one) => one.kind === "lost");
+  expect(lost.map(({ sourceId, isLost }) => [sourceId, isLost])).toEqual([
+    ["beak", true],
+    ["call", true],
+  ]);
+  expect(told).toHaveLength(1);
+  expect(told[0]).toContain("beak, call");
+});
+
+test("MIDI is asked for once, however often the bench is edited; left, its ports are heard no more", async () => {
+  let asked = 0;
+  const port: MidiPort = { id: "one", type: "input", state: "connected", onmidimessage: null };
+  const access = { inputs: new Map([["one", port]]), onstatechange: null };
+  const requestMIDIAccess = async () => {
+    asked += 1;
+    return access;
+  };
+  vi.stubGlobal("navigator", { getGamepads: () => [], requestMIDIAccess });
+  const { stop } = await listen(source("beak", { kind: "midi", message: "controller", channel: 1, number: 7 }));
+  const { edit } = await import("./document");
+  for (const name of ["One", "Two"]) edit(renameProject(name));
+  await vi.waitFor(() => expect(port.onmidimessage).not.toBeNull());
+  stop();
+  expect([asked, port.onmidimessage]).toEqual([1, null]);
+});
+
+test("one pad that comes back is not another that is still gone", async () => {
+  const gone = { index: 0, axes: [0], buttons: [] };
+  const other = { index: 1, axes: [0], buttons: [] };
+  pads = [gone, other];
+  await listen(source("nod", { kind: "gamepad", pad: 0, part: "axis", index: 0 }));
+  happen("gamepaddisconnected", { gamepad: gone });
+  pads = [other];
+  happen("gamepadconnected", { gamepad: other });
+  page.visibilityState = "hidden";
+  happen("visibilitychange", {});
+  page.visibilityState = "visible";
+  happen("visibilitychange", {});
+  expect(sent).toEqual([{ kind: "lost", sourceId: "nod", isLost: true }]);
 });
 
 test("when the bench goes to another tab nothing is heard any more", async () => {
-  const { stop } = await listen(source("wink", { kind: "key", code: "KeyX" }, 1));
+  const pad = { index: 0, axes: [0], buttons: [] };
+  pads = [pad];
+  const nod = source("nod", { kind: "gamepad", pad: 0, part: "axis", index: 0 });
+  const { stop } = await listen(source("wink", { kind: "key", code: "KeyX" }, 1), nod);
+  nextFrame();
   stop();
+  pad.axes[0] = 1;
+  nextFrame();
+  expect(frames).toEqual([]);
   happen("keydown", { code: "KeyX" });
   expect(sent).toEqual([]);
 });

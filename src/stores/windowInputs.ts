@@ -4,18 +4,25 @@ import { dequal } from "dequal";
 import { documentStore } from "./document";
 import { onKeyLetGo, onKeys } from "./keyboard";
 import { command, giveSource } from "./live";
+import { MidiInputs } from "./midiInputs";
 import { notify } from "./notices";
 
 /**
  * What only a window can listen to: keys, gamepads and MIDI controllers. Whatever station is shown, what they do goes to the sources that
  * are bound to them. A source's number is what the origin gives, laid onto the source's own range.
  */
-type Heard = { readonly origin: Origin; readonly share: number };
+interface Heard {
+  readonly origin: Origin;
+  readonly share: number;
+  /** The MIDI port it came on. */
+  readonly portId?: string;
+}
 
 let learner: ((origin: Origin) => void) | null = null;
 const padState = new Map<string, number>();
-let isPolling = false;
-let midi: MIDIAccess | null = null;
+/** The next look at the pads; null while there are none. */
+let nextLook: number | null = null;
+let midi: MidiInputs | null = null;
 
 const sourcesNow = (): readonly Source[] => documentStore.getState().project?.sources ?? [];
 
@@ -41,18 +48,18 @@ export function listenToWindow(): () => void {
   });
   // Pads are asked once a displayed frame, and a hidden tab has none: they count as gone until somebody looks again.
   const onVisibility = () => {
-    if (padsNow().length === 0) return;
     const isLost = document.visibilityState === "hidden";
-    for (const source of padSources()) command({ kind: "lost", sourceId: source.id, isLost });
+    for (const { index } of padsNow())
+      for (const source of sourcesOfPad(index)) command({ kind: "lost", sourceId: source.id, isLost });
     // Where they stand then is where they rest: nobody has moved them.
     if (!isLost) padState.clear();
   };
-  const onPad = () => {
-    for (const source of padSources()) command({ kind: "lost", sourceId: source.id, isLost: false });
-    if (!isPolling) poll();
+  const onPad = ({ gamepad }: GamepadEvent) => {
+    for (const source of sourcesOfPad(gamepad.index)) command({ kind: "lost", sourceId: source.id, isLost: false });
+    if (nextLook === null) poll();
   };
   const onPadGone = ({ gamepad }: GamepadEvent) => {
-    const gone = padSources().filter(({ origin }) => origin.kind === "gamepad" && origin.pad === gamepad.index);
+    const gone = sourcesOfPad(gamepad.index);
     for (const source of gone) command({ kind: "lost", sourceId: source.id, isLost: true });
     for (const key of padState.keys()) if (key.startsWith(`${gamepad.index}:`)) padState.delete(key);
     if (gone.length > 0)
@@ -65,41 +72,49 @@ export function listenToWindow(): () => void {
   window.addEventListener("gamepadconnected", onPad);
   window.addEventListener("gamepaddisconnected", onPadGone);
   if (padsNow().length > 0) poll();
-  const unfollow = documentStore.subscribe(() => void openMidi());
-  void openMidi();
+  const wires = new MidiInputs((origin, share, portId) => hear({ origin, share, portId }));
+  midi = wires;
+  const unfollow = documentStore.subscribe(() => void wires.open());
+  void wires.open();
   return () => {
     for (const stop of [stopLearning, stopKeys, stopLetGo]) stop();
     document.removeEventListener("visibilitychange", onVisibility);
     window.removeEventListener("gamepadconnected", onPad);
     window.removeEventListener("gamepaddisconnected", onPadGone);
     unfollow();
-    isPolling = false;
+    wires.close();
+    midi = null;
+    if (nextLook !== null) cancelAnimationFrame(nextLook);
+    nextLook = null;
   };
 }
 
 /** Calls back with the next thing that is pressed or moved. Gives the way to stop listening. */
 export function learnOrigin(onOrigin: (origin: Origin) => void): () => void {
   learner = onOrigin;
-  void openMidi(true);
+  void midi?.open(true);
   return () => {
     if (learner === onOrigin) learner = null;
   };
 }
 
 /** Something was pressed or moved: it is learnt, or goes to the sources that are bound to it. */
-function hear({ origin, share }: Heard): void {
+function hear({ origin, share, portId }: Heard): void {
   if (learner && share > 0.5) {
     const learnt = learner;
     learner = null;
     learnt(origin);
     return;
   }
-  for (const source of sourcesNow())
-    if (dequal(source.origin, origin))
-      giveSource(source.id, source.range.low + share * (source.range.high - source.range.low));
+  for (const { id, origin: wanted, range } of sourcesNow()) {
+    if (!dequal(wanted, origin)) continue;
+    if (portId !== undefined) midi?.moved(id, portId);
+    giveSource(id, range.low + share * (range.high - range.low));
+  }
 }
 
-const padSources = () => sourcesNow().filter(({ origin }) => origin.kind === "gamepad");
+const sourcesOfPad = (index: number) =>
+  sourcesNow().filter(({ origin }) => origin.kind === "gamepad" && origin.pad === index);
 const padsNow = () => (navigator.getGamepads?.() ?? []).filter((pad) => pad !== null);
 
 /** Smaller movements of an axis are its noise. */
@@ -107,13 +122,11 @@ const leastTurn = 0.004;
 
 function poll(): void {
   const pads = padsNow();
-  isPolling = pads.length > 0;
-  if (!isPolling) return;
+  nextLook = pads.length > 0 ? requestAnimationFrame(poll) : null;
   for (const pad of pads) {
     for (const [index, axis] of pad.axes.entries()) hearPad(pad.index, "axis", index, (axis + 1) / 2);
     for (const [index, button] of pad.buttons.entries()) hearPad(pad.index, "button", index, button.value);
   }
-  requestAnimationFrame(poll);
 }
 
 function hearPad(pad: number, part: "axis" | "button", index: number, share: number): void {
@@ -126,40 +139,4 @@ function hearPad(pad: number, part: "axis" | "button", index: number, share: num
   const isMoved = part === "button" ? share > 0.5 : Math.abs(share - 0.5) > 0.3;
   if (learner && !isMoved) return;
   hear({ origin: { kind: "gamepad", pad, part, index }, share: learner ? 1 : share });
-}
-
-/** Asks for MIDI once a source wants it, or somebody teaches one. A browser without it says nothing here. */
-async function openMidi(isAsked = false): Promise<void> {
-  const isWanted = isAsked || sourcesNow().some(({ origin }) => origin.kind === "midi");
-  if (midi || !isWanted || !navigator.requestMIDIAccess) return;
-  try {
-    midi = await navigator.requestMIDIAccess();
-    const listen = () => {
-      for (const input of midi?.inputs.values() ?? []) input.onmidimessage = onMidi;
-    };
-    midi.onstatechange = (event) => {
-      listen();
-      const isLost = event.port?.state === "disconnected";
-      for (const source of sourcesNow())
-        if (source.origin.kind === "midi") command({ kind: "lost", sourceId: source.id, isLost });
-      if (isLost) notify("A MIDI controller is gone. Its joints do as was set.", "warning");
-    };
-    listen();
-  } catch {
-    if (isAsked) notify("This browser gives no access to MIDI controllers.", "warning");
-  }
-}
-
-const noteOff = 0x80;
-const noteOn = 0x90;
-const controller = 0xb0;
-
-function onMidi({ data }: MIDIMessageEvent): void {
-  const [status = 0, number = 0, value = 0] = data ?? [];
-  const kind = status & 0xf0;
-  const channel = (status & 0x0f) + 1;
-  if (kind === controller)
-    hear({ origin: { kind: "midi", message: "controller", channel, number }, share: learner ? 1 : value / 127 });
-  else if (kind === noteOn || kind === noteOff)
-    hear({ origin: { kind: "midi", message: "note", channel, number }, share: kind === noteOn && value > 0 ? 1 : 0 });
 }
