@@ -163,7 +163,9 @@ test("a gamepad is learnt by moving it, drives the beak, and when it is unplugge
     };
     Object.assign(window, { fakePad: pad });
     navigator.getGamepads = () => [(window as unknown as { fakePad: Gamepad }).fakePad];
-    window.dispatchEvent(new GamepadEvent("gamepadconnected", { gamepad: null as unknown as Gamepad }));
+    const here = new Event("gamepadconnected");
+    Object.assign(here, { gamepad: pad });
+    window.dispatchEvent(here);
   });
   const turn = (axis: number, value: number) =>
     page.evaluate(
