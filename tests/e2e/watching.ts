@@ -1,9 +1,9 @@
 import type { Page } from "puppeteer-core";
-import { insist, pause } from "./waiting";
+import { insist } from "./waiting";
 
 /**
  * Keeps an eye on the horn, as a person does: where it rests while the tool says that it stands ready, and where it is when the step is over.
- * When the page was too busy to show the horn at rest before a step, the eye has not seen enough, and says so.
+ * When the page was too busy to show the horn at rest before a step, or stood still during one, the eye has not seen enough, and says so.
  */
 export async function keepWatching(page: Page): Promise<void> {
   await page.evaluate(() => {
@@ -11,7 +11,12 @@ export async function keepWatching(page: Page): Promise<void> {
     let last = Number.NaN;
     let stillFor = 0;
     let wasWatching = false;
+    let lookedMs = performance.now();
+    let missedMs = 0;
     setInterval(() => {
+      const nowMs = performance.now();
+      missedMs = Math.max(missedMs, nowMs - lookedMs);
+      lookedMs = nowMs;
       const horn = document.querySelector<SVGElement>("[data-horn]")?.style.transform ?? "";
       const deg = Number(/rotate\(([^)]+)deg\)/.exec(horn)?.[1]);
       const status = document.querySelector("main [role=status]")?.textContent ?? "";
@@ -19,7 +24,8 @@ export async function keepWatching(page: Page): Promise<void> {
       stillFor = Math.abs(deg - last) < 0.15 ? stillFor + 1 : 0;
       last = deg;
       if (status.includes("stands ready") && stillFor >= 5) rested = deg;
-      if (isWatching) document.body.dataset.turned = String(deg - rested);
+      if (isWatching && !wasWatching) missedMs = 0;
+      if (isWatching) document.body.dataset.turned = String(missedMs < 120 ? deg - rested : Number.NaN);
       else if (wasWatching) {
         document.body.dataset.seen = document.body.dataset.turned;
         rested = Number.NaN;
@@ -49,10 +55,11 @@ export async function answerStep(page: Page): Promise<void> {
       // What it says changes by itself as well, when a step is over: only the count of the step tells that it was answered.
       const step = async () => (await statusOf(page)).split(":")[0];
       const before = await step();
-      for (let presses = 0; presses < 10 && (await step()) === before; presses += 1) {
-        await page.keyboard.press(Math.abs(turned) > 0.3 ? "j" : "k");
-        await pause(300);
-      }
+      await insist(
+        () => page.keyboard.press(Math.abs(turned) > 0.3 ? "j" : "k"),
+        async () => (await step()) !== before,
+        300,
+      );
       return;
     }
     await page.keyboard.press("r");
@@ -76,11 +83,11 @@ export const hornDeg = (page: Page): Promise<number> =>
 
 /**
  * Which way the horn creeps, +1 clockwise, −1 the other way, 0 for one that rests: watched until it has turned by 0.8°, or has stood for three
- * seconds, over at least 20 pictures of the page.
+ * seconds of the bench's time, over at least 20 pictures of the page.
  */
-export const creeps = (page: Page): Promise<number> =>
+export const creeps = (page: Page, timesFaster = 1): Promise<number> =>
   page.evaluate(
-    () =>
+    (restMs) =>
       new Promise<number>((resolve) => {
         const read = () => document.querySelector<SVGElement>("[data-horn]")?.style.transform ?? "";
         const degOf = (horn: string) => Number(/rotate\(([^)]+)deg\)/.exec(horn)?.[1]);
@@ -92,12 +99,13 @@ export const creeps = (page: Page): Promise<number> =>
           // The horn is drawn within one turn: past its lowest place it begins anew.
           const byDeg = ((((degOf(read()) - from + 180) % 360) + 360) % 360) - 180;
           const hasMoved = Math.abs(byDeg) > 0.8;
-          const hasRested = pictures > 20 && performance.now() - sinceMs > 3000;
+          const hasRested = pictures > 20 && performance.now() - sinceMs > restMs;
           if (hasMoved || hasRested) resolve(hasMoved ? Math.sign(byDeg) : 0);
           else requestAnimationFrame(look);
         };
         look();
       }),
+    3000 / timesFaster,
   );
 
 export const statusOf = (page: Page): Promise<string> =>
