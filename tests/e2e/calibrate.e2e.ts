@@ -10,7 +10,7 @@ let page: Page;
 let complaints: string[];
 beforeAll(async () => {
   browser = await openBrowser();
-  ({ page, complaints } = await openPage(browser, `${inject("baseUrl")}/calibrate`));
+  ({ page, complaints } = await openPage(browser, `${inject("baseUrl")}/calibrate`, { timesFaster: 2 }));
 });
 afterAll(() => browser?.close());
 
