@@ -19,6 +19,8 @@ test("a removed or damaged project is answered with a sentence", async () => {
   const demo = demoProject();
   await store.save({ ...demo, joints: demo.joints.slice(1), cards: [] } as never, 1);
   expect(await store.open(demo.id)).toMatchObject({ ok: false, problem: expect.stringContaining("damaged") });
+  const lies = JSON.parse(await store.asItLies(demo.id));
+  expect([lies.stored.project.joints.length, lies.routines.length]).toEqual([demo.joints.length - 1, 2]);
   await store.remove(demo.id);
   expect(await store.open(demo.id)).toMatchObject({ ok: false, problem: expect.stringContaining("no longer") });
 });
@@ -34,6 +36,19 @@ test("an edit of one routine writes that one; what was removed is gone, and the 
   expect(await new ProjectStore("c").open(demo.id)).toEqual({ ok: true, value: turned });
   await new ProjectStore("c").save({ ...turned, routines: [tray], pads: [] }, 3);
   expect(await store.open(demo.id)).toMatchObject({ ok: true, value: { routines: [{ id: tray.id }] } });
+});
+
+test("what was cleared under it is written again, whole, with the next save", async () => {
+  const { default: Dexie } = await import("dexie");
+  const store = new ProjectStore("cleared");
+  const demo = demoProject();
+  await store.save(demo, 1);
+  const beside = await new Dexie("cleared").open();
+  await Promise.all(beside.tables.map((table) => table.clear()));
+  beside.close();
+  const renamed = { ...demo, name: "Night greenhouse, mended" };
+  await store.save(renamed, 2);
+  expect(await store.open(demo.id)).toEqual({ ok: true, value: renamed });
 });
 
 test("a project kept by an earlier version, its routines within it, opens as well", async () => {

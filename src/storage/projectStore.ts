@@ -59,6 +59,8 @@ export class ProjectStore {
   readonly #db: ProjectDatabase;
   /** What was written last: only what is no longer the same is written again. */
   #written: Project | null = null;
+  /** Hears that the browser has cleared all of it: a person told it to, or its disk was full. */
+  onCleared: () => void = () => {};
 
   constructor(name = "vantel") {
     // Strict: a save is over when it is on the disk, and not when it is on its way there. Whoever says “Saved” means it.
@@ -71,6 +73,10 @@ export class ProjectStore {
       recordings: "projectId",
     });
     this.#db.version(3).stores({ memories: "projectId" });
+    this.#db.on("close", () => {
+      this.#written = null;
+      this.onCleared();
+    });
   }
 
   async keepMemories(projectId: string, memories: unknown): Promise<void> {
@@ -85,15 +91,14 @@ export class ProjectStore {
 
   /** Writes what has changed since the last time: the project without its routines, and the routines that are others now. */
   async save(project: Project, savedAt: number): Promise<void> {
-    const before = this.#written?.id === project.id ? this.#written : null;
-    const known = new Set(before?.routines);
-    const changed = project.routines.filter((routine) => !known.has(routine));
+    const known = new Set(this.#written?.id === project.id ? this.#written.routines : []);
     const { projects, routines } = this.#db;
     await this.#db.transaction("rw", projects, routines, async () => {
       const kept = new Set(project.routines.map((routine) => routine.id));
-      const gone = before
-        ? before.routines.map((routine) => routine.id).filter((id) => !kept.has(id))
-        : (await this.#routinesOf(project.id)).map((row) => row.id).filter((id) => !kept.has(id));
+      // What really lies there is looked at each time: whatever happened to it, what is saved is whole.
+      const there = new Set((await routines.where({ projectId: project.id }).primaryKeys()).map(([, id]) => id));
+      const gone = [...there].filter((id) => !kept.has(id));
+      const changed = project.routines.filter((routine) => !known.has(routine) || !there.has(routine.id));
       await routines.bulkDelete(gone.map((id) => [project.id, id]));
       await routines.bulkPut(changed.map((routine) => ({ projectId: project.id, id: routine.id, routine })));
       await projects.put({
@@ -116,6 +121,12 @@ export class ProjectStore {
     const rows = new Map((await this.#routinesOf(id)).map((row) => [row.id, row.routine as Routine]));
     const routines = stored.routineIds.map((routineId) => rows.get(routineId));
     return readProject({ ...(stored.project as object), routines }, stored.version);
+  }
+
+  /** A project as it lies there, for one that cannot be opened any more: its text, unread. */
+  async asItLies(id: string): Promise<string> {
+    const stored = (await this.#db.projects.get(id)) ?? null;
+    return JSON.stringify({ stored, routines: await this.#routinesOf(id) }, null, 1);
   }
 
   /** Newest first. */

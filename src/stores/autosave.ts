@@ -21,7 +21,7 @@ const slowAfterMs = 1000;
 export const saveStore = createStore<SaveState>()(() => ({ kind: "saved", atMs: 0 }));
 
 /**
- * Saves the document after every edit. Gives `flush`, which saves at once what is not saved yet, and `stop`.
+ * Saves the document after every edit. Gives `flush`, which saves at once what is not saved yet, `again`, which saves all of it once more, and `stop`.
  * A save that fails is tried again until it succeeds, and says so meanwhile.
  */
 export function startAutosave(store: Pick<ProjectStore, "save">) {
@@ -79,6 +79,10 @@ export function startAutosave(store: Pick<ProjectStore, "save">) {
 
   return {
     flush,
+    again: () => {
+      saved = null;
+      return flush();
+    },
     stop: () => {
       clearTimeout(timer);
       unsubscribe();

@@ -10,6 +10,7 @@ import { hear, startWorker, tell } from "./bridge";
 import { capturePose } from "./capture";
 import { documentStore, dragging, layOut, newId } from "./document";
 import { watchHeart } from "./heart";
+import { askToKeep } from "./keeping";
 import { command, endLive, giveDocument } from "./live";
 import { notify } from "./notices";
 import { keepTake, layOutTakes, takesNow } from "./takes";
@@ -30,6 +31,7 @@ let autosave: ReturnType<typeof startAutosave> | null = null;
 let unfollow: (() => void) | null = null;
 let stopDevices: (() => void) | null = null;
 let unwatchHeart: (() => void) | null = null;
+let isAskedToKeep = false;
 /** The take that was recorded last, on its way into the document. */
 let keeping: Promise<void> = Promise.resolve();
 
@@ -93,6 +95,11 @@ function follow(): void {
   const unfollowDocument = documentStore.subscribe((now, before) => {
     if (now.project?.id !== before.project?.id) recallWires(now.project?.id ?? "");
     if (now.project && now.project !== before.project) giveDocument(asWiredHere(now.project));
+    // Not while the bench is only being looked at.
+    if (now.editName !== "" && !isAskedToKeep) {
+      isAskedToKeep = true;
+      void askToKeep();
+    }
   });
   const unfollowWires = wireStore.subscribe(() => {
     const now = documentStore.getState().project;
@@ -106,6 +113,7 @@ function follow(): void {
   void import("./remote").then(({ openDoors }) => openDoors());
   autosave = startAutosave(store);
   unwatchHeart = watchHeart();
+  store.onCleared = () => void keepAnew();
   // Keys, gamepads and MIDI are listened to a moment later: nobody plays while the page is still coming up.
   void import("./windowInputs").then(({ listenToWindow }) => {
     if (hold) stopDevices = listenToWindow();
@@ -165,6 +173,18 @@ async function handAway(): Promise<void> {
   opening = open();
 }
 
+/** The browser has cleared what it kept: what lies on the bench is kept anew, with its takes. */
+async function keepAnew(): Promise<void> {
+  const { project } = documentStore.getState();
+  if (!project || !autosave) return;
+  await autosave.again();
+  for (const take of takesNow().values()) await store.saveTake(project.id, take).catch(() => {});
+  notify(
+    "This browser has cleared what it kept for Vantel. What lies on the bench is kept anew; other projects are gone.",
+    "warning",
+  );
+}
+
 /** Loads the page again, once all is saved: every wire is closed on the way, and the bench begins anew. */
 export async function startAnew(): Promise<void> {
   await autosave?.flush();
@@ -197,6 +217,9 @@ export async function openProject(id: string): Promise<Result<null>> {
   await change(read.value, await store.takesOf(read.value));
   return { ok: true, value: null };
 }
+
+/** What lies there of a project that cannot be opened, as a file for whoever can mend it. */
+export const damagedProject = (id: string): Promise<string> => store.asItLies(id);
 
 /** A fresh copy of the demo, beside what is there. */
 export async function openDemo(): Promise<void> {

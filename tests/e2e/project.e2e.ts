@@ -106,3 +106,19 @@ test("a second tab does not take the bench until it is asked to", async () => {
   await other.close();
   await page.waitForSelector("[role=listbox] [role=option]");
 });
+
+test("cleared by the browser while it is open, what lies on the bench is kept anew, and is there after a reload", async () => {
+  const hands = handsOn(page);
+  const session = await page.createCDPSession();
+  const { origin } = new URL(page.url());
+  await session.send("Storage.clearDataForOrigin", { origin, storageTypes: "indexeddb" });
+  await hands.until(() => document.body.textContent?.includes("has cleared what it kept for Vantel") ?? false);
+  await hands.untilSaved();
+  await hands.goTo("routine");
+  const shown = () => page.$$eval("[data-step]", (steps) => steps.map((step) => step.textContent).join(" | "));
+  await page.waitForSelector("[data-step]");
+  const before = await shown();
+  await page.reload();
+  await page.waitForSelector("[data-step]");
+  expect(await shown()).toBe(before);
+});

@@ -1,8 +1,10 @@
 import { renameProject } from "@core/project";
 import { problem } from "@core/result";
 import { edit, useProject } from "@stores/document";
+import { keepingStore } from "@stores/keeping";
 import { notify } from "@stores/notices";
 import {
+  damagedProject,
   exportProject,
   importProject,
   listProjects,
@@ -12,6 +14,7 @@ import {
   removeProject,
 } from "@stores/session";
 import { useCallback, useEffect, useRef, useState } from "react";
+import { useStore } from "zustand";
 import { formatDate } from "../parts/format";
 import { NameField } from "../parts/NameField";
 import { saveFile } from "../parts/saveFile";
@@ -21,10 +24,14 @@ export default function ProjectMenuBody({ onDone }: { readonly onDone: () => voi
   const project = useProject((current) => current);
   const file = useRef<HTMLInputElement>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
+  const { mayBeCleared } = useStore(keepingStore);
 
   const takeFile = async (chosen: File | undefined) => {
     if (!chosen) return;
-    const read = await importProject(await chosen.text()).catch((error) => problem(`It could not be kept (${error}).`));
+    const read = await chosen
+      .text()
+      .then(importProject)
+      .catch((error) => problem(`It could not be read, or not be kept (${error}).`));
     if (!read.ok) {
       setTrouble(`${chosen.name}: ${read.problem} Nothing was changed.`);
       return;
@@ -79,6 +86,11 @@ export default function ProjectMenuBody({ onDone }: { readonly onDone: () => voi
         </p>
       )}
       <OtherProjects openId={project.id} onDone={onDone} />
+      {mayBeCleared && (
+        <p className="caption">
+          This browser may clear what it keeps when the disk is nearly full. Export what you would miss.
+        </p>
+      )}
     </div>
   );
 }
@@ -87,6 +99,7 @@ type Summary = Awaited<ReturnType<typeof listProjects>>[number];
 
 function OtherProjects({ openId, onDone }: { readonly openId: string; readonly onDone: () => void }) {
   const [kept, setKept] = useState<readonly Summary[]>([]);
+  const [damaged, setDamaged] = useState<string | null>(null);
   const look = useCallback(() => void listProjects().then(setKept, () => setKept([])), []);
   useEffect(look, [look]);
   const others = kept.filter((summary) => summary.id !== openId);
@@ -94,8 +107,13 @@ function OtherProjects({ openId, onDone }: { readonly openId: string; readonly o
   const open = async (summary: Summary) => {
     const opened = await openProject(summary.id);
     if (opened.ok) onDone();
-    else notify(opened.problem, "warning");
+    else {
+      setDamaged(summary.id);
+      notify(opened.problem, "warning");
+    }
   };
+  const rescue = async ({ id, name }: Summary) =>
+    saveFile(`${name} as it lies.json`, await damagedProject(id), "application/json");
   return (
     <div>
       <p className="caption mb-1">Also kept in this browser</p>
@@ -110,6 +128,11 @@ function OtherProjects({ openId, onDone }: { readonly openId: string; readonly o
               <span className="truncate">{summary.name}</span>
               <span className="caption ml-auto shrink-0">{formatDate(new Date(summary.savedAt).toISOString())}</span>
             </button>
+            {summary.id === damaged && (
+              <button type="button" className="btn btn-outline btn-xs" onClick={() => void rescue(summary)}>
+                Save it as it lies
+              </button>
+            )}
             <DeleteButton name={summary.name} onDelete={() => void removeProject(summary.id).then(look)} />
           </li>
         ))}
