@@ -126,7 +126,9 @@ function OtherProjects({ openId, onDone }: { readonly openId: string; readonly o
               onClick={() => void open(summary)}
             >
               <span className="truncate">{summary.name}</span>
-              <span className="caption ml-auto shrink-0">{formatDate(new Date(summary.savedAt).toISOString())}</span>
+              {summary.id !== damaged && (
+                <span className="caption ml-auto shrink-0">{formatDate(new Date(summary.savedAt).toISOString())}</span>
+              )}
             </button>
             {summary.id === damaged && (
               <button type="button" className="btn btn-outline btn-xs" onClick={() => void rescue(summary)}>
