@@ -4,8 +4,12 @@ import { cleanupOutdatedCaches, type PrecacheEntry, precacheAndRoute } from "wor
 
 /** Every page and all that they load, put in when the site is built (see `offline.mjs`). */
 declare const keptFiles: PrecacheEntry[];
+declare const self: ServiceWorkerGlobalScope;
 
-// A new version waits until no page of the old one is open any more: nobody is given half of each.
+// A new version waits until no page of the old one is open any more, or a person has it come, and all pages load anew: nobody is given half of each.
+self.addEventListener("message", ({ data }) => {
+  if (data === "come") void self.skipWaiting();
+});
 clientsClaim();
 cleanupOutdatedCaches();
 precacheAndRoute(keptFiles, { ignoreURLParametersMatching: [/./] });

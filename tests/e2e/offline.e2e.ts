@@ -1,3 +1,7 @@
+import type { ChildProcess } from "node:child_process";
+import { appendFileSync, cpSync, mkdtempSync, rmSync, symlinkSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join, resolve } from "node:path";
 import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
@@ -22,9 +26,7 @@ test("once it was open, the bench opens and drives with its server ended, at any
     return name ? (await (await caches.open(name)).keys()).length : 0;
   });
   expect(kept).toBeGreaterThan(50);
-  const ended = new Promise((resolve) => server.once("exit", resolve));
-  server.kill();
-  await ended;
+  await ended(server);
   expect(await fetch(url).catch(() => "gone")).toBe("gone");
 
   await page.goto(`${url}/drive`, { waitUntil: "load" });
@@ -38,6 +40,37 @@ test("once it was open, the bench opens and drives with its server ended, at any
   await page.close();
 });
 
+test("a newer Vantel is told of, waits until it is asked for twice, and then the bench is there with all that was done", async () => {
+  const { url, server } = await startServer();
+  const { page } = await openPage(browser, `${url}/drive`, { isKept: true });
+  await page.waitForFunction(() => navigator.serviceWorker.controller !== null);
+  const hands = handsOn(page);
+  await hands.type("Name of the joint", "Head turn");
+  await hands.untilSaved();
+  // The same port, with another build behind it.
+  const root = mkdtempSync(join(tmpdir(), "vantel-newer-"));
+  cpSync("dist", join(root, "dist"), { recursive: true });
+  symlinkSync(resolve("node_modules"), join(root, "node_modules"));
+  appendFileSync(join(root, "dist/client/sw.js"), "\n// Another build.");
+  for (const packed of ["br", "gz"]) rmSync(join(root, `dist/client/sw.js.${packed}`), { force: true });
+  await ended(server);
+  const { server: newer } = await startServer(Number(new URL(url).port), root);
+  await page.reload();
+  await hands.press("A newer Vantel");
+  await page.evaluate(() => Object.assign(window, { isThisPage: true }));
+  await hands.press("Let all go and load it?");
+  await until(() => page.evaluate(() => !("isThisPage" in window)).catch(() => false), Boolean);
+  await hands.untilRack("neck-turn", "Head turn");
+  expect(await hands.isThere("A newer Vantel")).toBe(false);
+  await page.close();
+  newer.kill();
+});
+
+const ended = (server: ChildProcess) =>
+  new Promise((resolve) => {
+    server.once("exit", resolve);
+    server.kill();
+  });
 const pathOf = (page: Page) => page.evaluate(() => location.pathname);
 const noticeOf = (page: Page, words: string) =>
   page.waitForFunction((wanted) => document.body.textContent?.includes(wanted), {}, words);
@@ -48,9 +81,7 @@ test("where nothing is kept and the server is gone, the bench stays, with Releas
   const { page } = await openPage(browser, `${url}/drive`);
   const hands = handsOn(page);
   await hands.untilRack("neck-turn", "held");
-  const ended = new Promise((resolve) => server.once("exit", resolve));
-  server.kill();
-  await ended;
+  await ended(server);
   await page.click("header ::-p-aria(Find a command)");
   await hands.find("A fault here: show it again");
   await pressStation(page, "routine");

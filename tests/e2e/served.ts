@@ -19,9 +19,10 @@ export default async function serve(project: TestProject): Promise<() => void> {
   return () => server.kill();
 }
 
-export async function startServer(wantedPort?: number): Promise<{ url: string; server: ChildProcess }> {
+/** @param root the folder whose `dist` is served: this one's, where none is given */
+export async function startServer(wantedPort?: number, root = "."): Promise<{ url: string; server: ChildProcess }> {
   const port = wantedPort ?? (await freePort());
-  const server = spawn(process.execPath, ["dist/server/vantel.mjs"], {
+  const server = spawn(process.execPath, [`${root}/dist/server/vantel.mjs`], {
     env: { ...process.env, HOST: "127.0.0.1", PORT: String(port) },
     stdio: "ignore",
   });

@@ -20,6 +20,7 @@ import { ProjectMenu } from "./ProjectMenu";
 const Palette = lazily(() => import("./Palette"));
 const KeySheet = lazily(() => import("./KeySheet"));
 const Gifts = lazily(() => import("./Gifts"));
+const NewerWords = lazily(() => import("./NewerWords"));
 const RemoteWords = lazily(() => import("./RemoteWords"));
 
 /** Project, link, who has control, undo and redo, and the one loud control: whatever else breaks, that stays. */
@@ -53,6 +54,9 @@ function TopControls() {
         <ProjectMenu />
         <SavedWords />
       </Apart>
+      <Fetched>
+        <NewerWords />
+      </Fetched>
       <span className="grow" />
       <Apart>
         <LinkWords />
