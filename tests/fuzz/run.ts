@@ -3,6 +3,7 @@ import { siege } from "./doors";
 import { feedGarbage, firmwareDifference } from "./firmware";
 import { eventDifference, handOffDifference } from "./handOff";
 import { randomRig } from "./randomRig";
+import { screenFaults } from "./screens";
 import { wiredRig } from "./wiredRig";
 
 /**
@@ -10,6 +11,7 @@ import { wiredRig } from "./wiredRig";
  * `npm run fuzz -- handOff SEED RIGS`: that many made-up rigs as code in C and Python, held against the bench; every second one with smart servos.
  * `npm run fuzz -- leads SEED RIGS TICKS`: that many rigs with leads, while things happen to code and bench alike.
  * `npm run fuzz -- doors SEED MESSAGES`: so many messages of no sense, or of no right, at every door of a server with all of them open.
+ * `npm run fuzz -- screens SEED STEPS`: so many random doings at the built bench in a browser, with parts that cannot be fetched and a database that is cleared.
  * `npm run fuzz -- firmware SEED LINES`: so many lines, and as many bytes of garbage, against the firmware.
  */
 if (process.argv[2] === "firmware") {
@@ -18,6 +20,13 @@ if (process.argv[2] === "firmware") {
   feedGarbage(seed, lines);
   console.log(difference ?? `${lines} lines from seed ${seed}: the firmware says and does what the page says.`);
   process.exit(difference ? 1 : 0);
+}
+if (process.argv[2] === "screens") {
+  const [seed = 1, steps = 2000] = process.argv.slice(3).map(Number);
+  const faults = await screenFaults(seed, steps);
+  for (const fault of faults) console.log(fault);
+  console.log(`${steps} doings from seed ${seed}: ${faults.length} faults.`);
+  process.exit(faults.length > 0 ? 1 : 0);
 }
 if (process.argv[2] === "doors") {
   const [seed = 1, count = 100_000] = process.argv.slice(3).map(Number);

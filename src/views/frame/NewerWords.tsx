@@ -16,12 +16,12 @@ export default function NewerWords() {
   return (
     <button
       type="button"
-      className={`btn btn-xs ${isAsked ? "btn-error" : "btn-outline"}`}
+      className={`btn btn-xs min-w-6 shrink ${isAsked ? "btn-error" : "btn-outline"}`}
       title="It is loaded once all pages of Vantel are closed, or now: that lets every servo go"
       onBlur={() => setIsAsked(false)}
       onClick={() => (isAsked ? loadNewer() : setIsAsked(true))}
     >
-      {isAsked ? "Let all go and load it?" : "A newer Vantel"}
+      <span className="truncate">{isAsked ? "Let all go and load it?" : "A newer Vantel"}</span>
     </button>
   );
 }

@@ -12,6 +12,7 @@ import { lazily } from "../parts/lazily";
 import { Opened } from "../parts/Opened";
 import { ReleaseAll } from "../parts/ReleaseAll";
 import { watchCrossings } from "./crossing";
+import { tellFaults } from "./faults";
 import { listenToKeys } from "./keys";
 import { LinkWords } from "./LinkWords";
 import { ProjectMenu } from "./ProjectMenu";
@@ -47,6 +48,7 @@ function TopControls() {
   const close = useCallback(() => setOpen(null), []);
   const isGift = useHasHash();
   useEffect(watchCrossings, []);
+  useEffect(tellFaults, []);
   useEffect(() => listenToKeys({ onPalette: () => setOpen("palette"), onKeySheet: () => setOpen("keys") }), []);
   return (
     <>
