@@ -305,7 +305,11 @@ export class Bench {
     const joint = this.#project?.joints.find((one) => one.id === run.jointId);
     const link = this.#linkOf(joint);
     const read = (values: Float64Array | undefined) => values?.[joint?.channel ?? -1] ?? Number.NaN;
-    run.tick(nowMs, read(link?.positions), read(link?.currentsMa));
+    try {
+      run.tick(nowMs, read(link?.positions), read(link?.currentsMa));
+    } catch (error) {
+      run.end(`It met a fault of its own: ${String(error)}`);
+    }
   }
 
   #linkOf(joint: Joint | undefined): Link | undefined {

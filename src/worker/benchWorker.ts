@@ -22,7 +22,7 @@ bench.onNews = (sentence, isBad) => post({ kind: "news", sentence, isBad });
 bench.onTable = (report) => post({ kind: "table", report });
 bench.onMemories = (memories) => post({ kind: "memories", memories });
 const remote = new RemoteBench(bench, (told) => post({ kind: "remote", told }));
-const clock = new BenchClock(bench, safely);
+const clock = new BenchClock(bench, step);
 const lateness = new Lateness();
 const pace = new SnapshotPace();
 const newline = 0x0a;
@@ -40,8 +40,8 @@ let linesSentMs = 0;
 let surveySentMs = 0;
 let recordingSentMs = 0;
 let wasSurveying = false;
-/** It was said once; it need not be said with every frame. */
-let hasFailed = false;
+/** What was said once need not be said with every frame. */
+const toldFaults = new Set<string>();
 let routines = new Map<string, Routine>();
 
 const post = (message: FromWorker, transfer: Transferable[] = []) => self.postMessage(message, { transfer });
@@ -113,8 +113,7 @@ function part(): void {
   const nowMs = performance.now();
   bench.command({ kind: "releaseAll" }, nowMs);
   bench.tick(nowMs);
-  const recorded = bench.takeRecorded();
-  if (recorded) post({ kind: "recorded", recorded });
+  tellRecorded();
   post({ kind: "parted" });
   self.close();
 }
@@ -130,26 +129,43 @@ function keepLine(boardId: string, bytes: Uint8Array): void {
   lines[boardId] = isText ? String.fromCharCode(...bytes).trimEnd() : hexBytes(bytes);
 }
 
-function safely(nowMs: number): void {
-  try {
-    step(nowMs);
-  } catch (error) {
-    if (!hasFailed)
-      post({ kind: "refused", sentence: `The bench met a fault of its own and goes on: ${String(error)}` });
-    hasFailed = true;
-  }
-}
+/** What is done with every tick, in order. A fault of one of them is no fault of the others: whatever a pad says, frames leave. */
+const parts: readonly ((nowMs: number) => void)[] = [
+  (nowMs) => lateness.add(nowMs - bench.nextTickMs),
+  (nowMs) => remote.tick(nowMs),
+  (nowMs) => {
+    bench.tick(nowMs);
+    // Not after a tick that failed: the page is to miss what does not go on.
+    report(nowMs);
+  },
+  (nowMs) => remote.afterTick(nowMs, bench.hasSent),
+  tellAsked,
+  reportRecording,
+  tellRecorded,
+];
 
 function step(nowMs: number): void {
-  lateness.add(nowMs - bench.nextTickMs);
-  remote.tick(nowMs);
-  bench.tick(nowMs);
-  remote.afterTick(nowMs, bench.hasSent);
-  report(nowMs);
+  for (const part of parts)
+    try {
+      part(nowMs);
+    } catch (error) {
+      tellFault(String(error));
+    }
+}
+
+function tellFault(why: string): void {
+  if (toldFaults.has(why)) return;
+  toldFaults.add(why);
+  post({ kind: "refused", sentence: `The bench met a fault of its own and goes on: ${why}` });
+}
+
+function tellAsked(): void {
   const asked = bench.takeAsked();
   for (const one of asked) if (one.kind === "cue") remote.sayCue(one.name);
   if (asked.length > 0) post({ kind: "asked", asked });
-  reportRecording(nowMs);
+}
+
+function tellRecorded(): void {
   const recorded = bench.takeRecorded();
   if (recorded) post({ kind: "recorded", recorded });
 }
