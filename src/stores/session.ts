@@ -11,6 +11,7 @@ import { capturePose } from "./capture";
 import { documentStore, dragging, layOut, newId } from "./document";
 import { watchHeart } from "./heart";
 import { askToKeep } from "./keeping";
+import { askBeforeLeaving, leave } from "./leaving";
 import { command, endLive, giveDocument } from "./live";
 import { notify } from "./notices";
 import { keepTake, layOutTakes, takesNow } from "./takes";
@@ -128,6 +129,7 @@ function follow(): void {
   addEventListener("pointerdown", dragBegins, true);
   for (const end of dragEnds) addEventListener(end, dragIsOver, true);
   addEventListener("pagehide", saveNow);
+  addEventListener("beforeunload", askBeforeLeaving);
   document.addEventListener("visibilitychange", saveNow);
 }
 
@@ -166,6 +168,7 @@ async function handAway(): Promise<void> {
   removeEventListener("pointerdown", dragBegins, true);
   for (const end of dragEnds) removeEventListener(end, dragIsOver, true);
   removeEventListener("pagehide", saveNow);
+  removeEventListener("beforeunload", askBeforeLeaving);
   document.removeEventListener("visibilitychange", saveNow);
   parting.release();
   sessionStore.setState({ kind: "elsewhere" });
@@ -193,7 +196,7 @@ export async function startAnew(): Promise<void> {
       "Your last changes are not saved, and would be lost. Export the project first, then load the page again.",
       "warning",
     );
-  else location.reload();
+  else leave(() => location.reload());
 }
 
 export const listProjects = (): Promise<ProjectSummary[]> => store.list();

@@ -69,6 +69,8 @@ export async function openPage(
   if (!isKept) await page.evaluateOnNewDocument("delete Navigator.prototype.serviceWorker");
   // Some runners name functions with a helper that the page does not have.
   await page.evaluateOnNewDocument("globalThis.__name = (named) => named");
+  // Asked whether they mean to leave servos hanging, these people do.
+  page.on("dialog", (dialog) => void dialog.accept().catch(() => {}));
   const complaints: string[] = [];
   page.on("pageerror", (error) => complaints.push(String(error)));
   page.on("console", (message) => {

@@ -127,15 +127,20 @@ test("Release all reaches the pins within a frame and the way of the line", asyn
   expect(last).toBeLessThan(release?.atNs ?? 0);
 });
 
-test("a page that is closed or loaded anew lets the board go, and comes back limp", async () => {
+test("whoever leaves a page that holds servos is asked first; loaded anew it lets the board go, and comes back limp", async () => {
   const hands = handsOn(page);
   await heldSince(board.pulses.length);
+  const asked: string[] = [];
+  page.on("dialog", (dialog) => asked.push(dialog.type()));
   await page.reload();
   await page.waitForSelector("[role=listbox] [role=option]");
   await headerSays("1 board and 2 simulated, live");
   await hands.untilRack("neck-turn", "limp");
   await stays(() => board.pulses.length, 500);
   expectNoJump(board);
+  await page.reload();
+  await headerSays("1 board and 2 simulated, live");
+  expect(asked).toEqual(["beforeunload"]);
 });
 
 test("a page of another site, and one that calls the server by another name, reach no wire and no port", async () => {

@@ -35,7 +35,6 @@ export async function screenFaults(seed: number, steps: number): Promise<string[
   const session = await page.createCDPSession();
   await session.send("Browser.setDownloadBehavior", { behavior: "deny" });
   await page.evaluateOnNewDocument("window.print = () => {}");
-  page.on("dialog", (dialog) => void dialog.dismiss());
   let isFetched = true;
   await page.setRequestInterception(true);
   page.on("request", (request: HTTPRequest) => {
