@@ -219,6 +219,21 @@ const seeBlanks = (phone: Page) =>
     look();
   });
 
+test("a pad that is changed under a thumb takes the thumb with it: hold to move ends there", async () => {
+  const firstPad = await ada.page.$eval("header option", (option) => option.textContent ?? "");
+  await ada.choosePad(firstPad);
+  await ada.touch("pad-nod", 0.5, (await target("neck-nod")) > 0 ? 0.95 : 0.05);
+  const from = await target("neck-nod");
+  await until(
+    () => target("neck-nod"),
+    (deg) => deg !== from,
+  );
+  await ada.choosePad("Stick");
+  // At its 8 °/s it would go on for seconds.
+  expect(Math.abs((await settled("neck-nod")) - from)).toBeLessThan(12);
+  await ada.lift();
+});
+
 test("left, middle, right, and let go: a button each", async () => {
   await hands.select("beak");
   await hands.press("One joint: left, middle, right, and let go");

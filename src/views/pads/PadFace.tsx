@@ -1,6 +1,7 @@
 import type { Control, ControlKind, ControlOf } from "@core/controls";
 import type { BookedControl, BookedPad } from "@core/pads";
 import { type ComponentType, useCallback, useState } from "react";
+import { Apart } from "../parts/Guard";
 import { useBenchState, useDesk } from "./desk";
 import { JointScale } from "./JointScale";
 import { PadKnob, PadPlaces, PadSlider, PadStick } from "./movers";
@@ -42,7 +43,9 @@ export function PadFace({ pad, columns }: PadFaceProps) {
       style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}
     >
       {pad.controls.map((booked) => (
-        <Field key={booked.control.id} booked={booked} />
+        <Apart key={booked.control.id}>
+          <Field booked={booked} />
+        </Apart>
       ))}
     </ul>
   );

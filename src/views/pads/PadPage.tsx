@@ -13,6 +13,7 @@ import {
 } from "@stores/padLine";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { useStore } from "zustand";
+import { Apart } from "../parts/Guard";
 import { useAwake } from "../parts/useAwake";
 import { DeskContext, type PadDesk } from "./desk";
 import { PadFace } from "./PadFace";
@@ -37,7 +38,11 @@ export default function PadPage() {
     );
   return (
     <div className="flex h-full flex-col pb-[env(safe-area-inset-bottom)]">
-      <Working />
+      <div className="flex min-h-0 grow flex-col">
+        <Apart>
+          <Working />
+        </Apart>
+      </div>
       <ReleaseAll />
     </div>
   );

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type MouseEvent, type PointerEvent, useMemo, useRef } from "react";
+import { type KeyboardEvent, type MouseEvent, type PointerEvent, useEffect, useMemo, useRef } from "react";
 import { useDesk } from "./desk";
 
 /** Where a thumb would be on a control: shares of what it moves. */
@@ -22,11 +22,28 @@ interface ThumbAsk {
  * is lifted or taken away by the system; others on the same control change nothing.
  */
 export function useThumb(ask: ThumbAsk) {
-  const { put, lift } = useDesk();
+  const { put: putOn, lift: liftOff } = useDesk();
   const latest = useRef(ask);
   latest.current = ask;
   const pointer = useRef<number | null>(null);
+  /** Some thumb, finger or key, is on it. */
+  const isOn = useRef(false);
+  // A control that goes from the screen under a thumb hears no more of it: another pad was chosen, or the pad was changed at the bench.
+  useEffect(
+    () => () => {
+      if (isOn.current) liftOff(latest.current.controlId, latest.current.springs);
+    },
+    [liftOff],
+  );
   return useMemo(() => {
+    const put = (controlId: string, x: number | null, y: number | null) => {
+      isOn.current = true;
+      putOn(controlId, x, y);
+    };
+    const lift = (controlId: string, springs?: boolean) => {
+      isOn.current = false;
+      liftOff(controlId, springs);
+    };
     const leave = (event: PointerEvent<HTMLElement>) => {
       if (pointer.current !== event.pointerId) return;
       pointer.current = null;
@@ -70,7 +87,7 @@ export function useThumb(ask: ThumbAsk) {
         lift(latest.current.controlId, latest.current.springs);
       },
     };
-  }, [put, lift]);
+  }, [putOn, liftOff]);
 }
 
 export const within = (share: number): number => Math.min(Math.max(share, 0), 1);
