@@ -223,9 +223,11 @@ export function liveLead(leadId: string): number {
   return snapshot && index !== undefined ? leadOf(snapshot, live.shape, index) : Number.NaN;
 }
 
-/** A source was moved just now. */
-export const giveSource = (sourceId: string, value: number): void =>
+/** A source was moved just now. One that has been taken away under the hand that moved it hears nothing. */
+export function giveSource(sourceId: string, value: number): void {
+  if (!live.sources.has(sourceId)) return;
   command({ kind: "source", sourceId, value, atMs: performance.timeOrigin + performance.now() });
+}
 
 const onEveryLook = (listener: () => void) => onLive(listener);
 

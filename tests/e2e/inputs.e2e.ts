@@ -5,7 +5,7 @@ import type { Browser, KeyInput, Page } from "puppeteer-core";
 import { afterAll, beforeAll, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
-import { fileSaved, insist, paced, pause, stays } from "./waiting";
+import { fileSaved, insist, paced, pause, stays, still } from "./waiting";
 
 let browser: Browser;
 let page: Page;
@@ -61,6 +61,21 @@ test("a stick to neck turn and nod, from the ready-made set; let go, it springs 
   await page.mouse.up();
   await untilTarget("neck-turn", -2, 2);
   await untilTarget("neck-nod", -3, 4);
+});
+
+test("a stick that goes from the page while it is held is let go", async () => {
+  const hands = handsOn(page);
+  const stick = await page.waitForSelector("[role=slider][aria-label='Stick, across and Stick, up']");
+  const box = await stick?.boundingBox();
+  await page.mouse.move((box?.x ?? 0) + 48, (box?.y ?? 0) + 48);
+  await page.mouse.down();
+  await page.mouse.move((box?.x ?? 0) + 90, (box?.y ?? 0) + 48);
+  await untilTarget("neck-turn", 30, 90);
+  // To another station by its key, with the button still down.
+  await page.keyboard.press("2");
+  await untilTarget("neck-turn", -3, 3);
+  await page.mouse.up();
+  await hands.goTo("inputs");
 });
 
 test("how long it takes from hand to pulse is measured and said; npm run bench prints it", async () => {
@@ -202,6 +217,7 @@ test("a gamepad is learnt by moving it, drives the beak, and when it is unplugge
   await untilTarget("beak", -0.1, 0.5);
   await turn(1, 1);
   await untilTarget("beak", 34, 35);
+  const held = await still(() => targetOf("beak"), 250);
   await page.evaluate(() => {
     const { fakePad } = window as unknown as { fakePad: Gamepad };
     navigator.getGamepads = () => [];
@@ -213,7 +229,7 @@ test("a gamepad is learnt by moving it, drives the beak, and when it is unplugge
   await page.waitForFunction(() =>
     [...document.querySelectorAll("[data-source]")].some((one) => one.textContent?.includes("gone")),
   );
-  expect(await targetOf("beak")).toBeGreaterThan(34);
+  expect(await stays(() => targetOf("beak"), 250)).toBe(held);
 });
 
 test("the knob you mean, then the joint you mean: a lead is made of what was moved", async () => {

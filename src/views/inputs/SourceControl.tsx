@@ -6,6 +6,7 @@ import { useWheel } from "../dial/turning";
 import { draw, turn } from "../parts/draw";
 import { Layer, Layers, type View } from "../parts/Layers";
 import { useDrag } from "../parts/useDrag";
+import { useHeldDown } from "../parts/useHeldDown";
 import { Knob } from "./Knob";
 import { Stick } from "./Stick";
 
@@ -161,24 +162,13 @@ function Encoder({ source, origin }: Control<"encoder">) {
 }
 
 function PushButton({ source }: { readonly source: Source }) {
-  const down = () => giveSource(source.id, source.range.high);
-  const up = () => giveSource(source.id, source.range.low);
+  const held = useHeldDown((isOn) => giveSource(source.id, isOn ? source.range.high : source.range.low));
   return (
     <button
       type="button"
       className="btn btn-outline btn-circle btn-lg active:btn-primary"
       aria-label={`Push ${source.label}`}
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        down();
-      }}
-      onPointerUp={up}
-      onPointerCancel={up}
-      onKeyDown={(event) => {
-        if (!event.repeat && (event.key === " " || event.key === "Enter")) down();
-      }}
-      onKeyUp={(event) => (event.key === " " || event.key === "Enter") && up()}
-      onBlur={up}
+      {...held}
     >
       <span className="size-7 rounded-full border-2 border-current" />
     </button>

@@ -58,6 +58,7 @@ export function Stick({ across, up, springs }: StickProps) {
     move: (_, event) => follow(event),
     end: letGo,
     cancel: letGo,
+    gone: letGo,
   });
   const onKeyDown = (event: KeyboardEvent) => {
     const step = event.shiftKey ? 0.2 : 0.04;

@@ -1,4 +1,4 @@
-import { type PointerEvent, useMemo, useRef } from "react";
+import { type PointerEvent, useEffect, useMemo, useRef } from "react";
 
 /** How far a pointer has gone since it was pressed, in px. */
 export interface Way {
@@ -15,6 +15,8 @@ interface DragAsk<Held, Handle extends Element> {
   readonly end?: (held: Held, event: PointerEvent<Handle>, way: Way, hasMoved: boolean) => void;
   /** The system took the pointer away: what was dragged goes back. Without it, `end` is not called either. */
   readonly cancel?: (held: Held, event: PointerEvent<Handle>) => void;
+  /** What is dragged goes from the page under the pointer, which is heard no more: another station was asked for by a key, say. */
+  readonly gone?: (held: Held) => void;
   /** A press that goes no further is a click; then the pointer is kept only from there on, so that what lies below may be clicked. */
   readonly leastPx?: number;
 }
@@ -35,6 +37,12 @@ export function useDrag<Held, Handle extends Element = HTMLElement>(ask: DragAsk
   const latest = useRef(ask);
   latest.current = ask;
   const press = useRef<Press<Held> | null>(null);
+  useEffect(
+    () => () => {
+      if (press.current) latest.current.gone?.(press.current.held);
+    },
+    [],
+  );
   return useMemo(() => {
     const mine = (event: PointerEvent<Handle>) =>
       press.current?.pointerId === event.pointerId ? press.current : undefined;

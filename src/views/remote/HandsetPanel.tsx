@@ -10,6 +10,7 @@ import { useStore } from "zustand";
 import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { useDrag } from "../parts/useDrag";
+import { useHeldDown } from "../parts/useHeldDown";
 
 /** A handset that is not there, on a radio that thins with distance: all of this can be tried alone. */
 export function HandsetPanel() {
@@ -146,6 +147,7 @@ function HandStick() {
     move: (_, event) => follow(event),
     end: letGo,
     cancel: letGo,
+    gone: letGo,
   });
   const onKeyDown = (event: KeyboardEvent) => {
     const by = { ArrowLeft: [-0.05, 0], ArrowRight: [0.05, 0], ArrowUp: [0, 0.05], ArrowDown: [0, -0.05] }[event.key];
@@ -178,21 +180,13 @@ function HandStick() {
 
 function HandButton({ part, words }: { readonly part: "first" | "second"; readonly words: string }) {
   const isDown = useStore(handsetStore, (held) => held[part]);
-  const set = (isOn: boolean) => isOn !== isDown && holdHandset({ [part]: isOn });
+  const held = useHeldDown((isOn) => holdHandset({ [part]: isOn }));
   return (
     <button
       type="button"
       aria-pressed={isDown}
       className={`btn btn-circle size-16 ${isDown ? "btn-primary" : ""}`}
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        set(true);
-      }}
-      onPointerUp={() => set(false)}
-      onPointerCancel={() => set(false)}
-      onKeyDown={(event) => !event.repeat && (event.key === " " || event.key === "Enter") && set(true)}
-      onKeyUp={(event) => (event.key === " " || event.key === "Enter") && set(false)}
-      onBlur={() => set(false)}
+      {...held}
     >
       {words}
     </button>
