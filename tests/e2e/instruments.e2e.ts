@@ -2,7 +2,7 @@ import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, beforeEach, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
-import { paced, still } from "./waiting";
+import { paced, rests } from "./waiting";
 import { hornDeg } from "./watching";
 
 let browser: Browser;
@@ -145,7 +145,7 @@ test("the crank's neutral is found by keyboard alone: jogged until it rests, and
   await field.focus();
   await page.keyboard.type("1522");
   await page.keyboard.press("Enter");
-  await still(async () => Math.round((await hornDeg(page)) / 3), 1500);
+  await rests(() => hornDeg(page), 1.5, 1500);
   const save = await hands.find("It rests here: save as neutral");
   await save.focus();
   await page.keyboard.press("Enter");

@@ -38,6 +38,16 @@ export async function still<T extends Seen>(read: () => T | Promise<T>, forMs: n
   return before;
 }
 
+/** Waits until a number has kept within `by` of itself for `forMs`, and gives it: what trembles rests as well, wherever that is. */
+export function rests(read: () => Promise<number>, by: number, forMs: number): Promise<number> {
+  let stood = Number.NaN;
+  return still(async () => {
+    const now = await read();
+    if (!(Math.abs(now - stood) <= by)) stood = now;
+    return stood;
+  }, forMs);
+}
+
 /** Looks for `forMs`, and holds that what is read is the same all along; gives it. @throws with both, when it changed */
 export async function stays<T extends Seen>(read: () => T | Promise<T>, forMs: number): Promise<T> {
   const before: T = await read();
