@@ -44,37 +44,6 @@ test("release all leaves at once, between frames, and every frame after it is em
   for (const board of demo.boards) expect(lastFrame(board.id).size).toBe(0);
 });
 
-test.each([
-  ["of pulses", demo.boards.find(({ encoding }) => encoding.kind !== "bus")?.id, false],
-  ["of a bus", demo.boards.find(({ encoding }) => encoding.kind === "bus")?.id, false],
-  ["that cannot be made", demo.boards[0]?.id, true],
-])("a broken link, %s, is its board's matter: the others get their frames, and are let go", (_, boardId, isNever) => {
-  const broken = () => {
-    throw new Error("Broken.");
-  };
-  const stream = { life: { kind: "open" as const }, onBytes: () => {}, onLife: () => {}, write: broken };
-  const setLastWords = isNever ? broken : () => {};
-  const openStream = () => ({ ...stream, setLastWords, setSpeed: broken, close: broken });
-  const link = { kind: "tcp" as const, host: "bench.example", port: 4000 };
-  const wired = { ...demo, boards: demo.boards.map((board) => (board.id === boardId ? { ...board, link } : board)) };
-  const { bench, run, command, sent, lastFrame, configure } = benchOf(wired, { openStream, nowMs: () => 0 });
-  const news: string[] = [];
-  bench.onFault = (sentence) => news.push(sentence);
-  bench.onNews = (sentence) => news.push(sentence);
-  command({ kind: "holdAll" });
-  run(200);
-  const others = demo.boards.filter(({ id }) => id !== boardId);
-  for (const { id } of others) expect(lastFrame(id).size).toBeGreaterThan(0);
-  const before = sent.length;
-  expect(command({ kind: "releaseAll" })).toMatchObject({ ok: true });
-  const letGo = sent.slice(before).filter(({ body }) => body.startsWith("R"));
-  expect(letGo.map((one) => one.boardId)).toEqual(expect.arrayContaining(others.map(({ id }) => id)));
-  if (!isNever) expect(news.join(" ")).toMatch(/could not be told to release/);
-  configure({ ...wired, boards: others, joints: wired.joints.filter((joint) => joint.boardId !== boardId) });
-  run(200);
-  expect(bench.linkReports.map((report) => report.boardId)).toEqual(others.map(({ id }) => id));
-});
-
 test("a bench that was held up for a second sends one frame, not fifty, and takes no leap", () => {
   const { run, command, sent, read } = benchOf();
   command({ kind: "holdAll" });
