@@ -56,6 +56,15 @@ test("one that is still on its way has more time", () => {
   expect(heart()).toBe("still");
 });
 
+test("Release all does not end one that is still on its way: it holds nothing yet", () => {
+  mustAnswer();
+  vi.advanceTimersByTime(8000);
+  expect([heart(), SilentWorker.last.isEnded]).toEqual(["beats", false]);
+  speak(400);
+  vi.advanceTimersByTime(2000);
+  expect(SilentWorker.last.isEnded).toBe(false);
+});
+
 test("a page that stood still itself draws no conclusions from it", () => {
   speak(1000);
   for (let times = 0; times < 5; times += 1) {

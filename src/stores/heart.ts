@@ -38,7 +38,7 @@ export function watchHeart(): () => void {
     silentLooks = isOnTime && !isHeard ? silentLooks + 1 : 0;
     if (isHeard) releasedLooks = null;
     else if (releasedLooks !== null && isOnTime) releasedLooks += 1;
-    if ((releasedLooks ?? 0) >= looksUntilEnded) end();
+    if ((releasedLooks ?? 0) >= (isKnown ? looksUntilEnded : looksAtFirst)) end();
     else if (heartStore.getState().heart !== "ended")
       setHeart(silentLooks < (isKnown ? looksUntilStill : looksAtFirst) ? "beats" : "still");
   };

@@ -165,6 +165,8 @@ async function handAway(): Promise<void> {
   unfollow?.();
   stopDevices?.();
   unwatchHeart?.();
+  // What lies here from now on is what this tab had last: the one that has the bench keeps its own.
+  store.onCleared = () => {};
   removeEventListener("pointerdown", dragBegins, true);
   for (const end of dragEnds) removeEventListener(end, dragIsOver, true);
   removeEventListener("pagehide", saveNow);

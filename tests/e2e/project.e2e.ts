@@ -122,3 +122,27 @@ test("cleared by the browser while it is open, what lies on the bench is kept an
   await page.waitForSelector("[data-step]");
   expect(await shown()).toBe(before);
 });
+
+test("cleared while another tab has the bench, that one keeps its own: this one does not write what it had before", async () => {
+  const other = await browser.newPage();
+  await other.goto(`${inject("baseUrl")}/drive`);
+  const there = handsOn(other);
+  await there.press("Bring it here");
+  await other.waitForSelector("[role=listbox] [role=option]");
+  await there.select("beak");
+  await there.type("Name of the joint", "Other beak");
+  await there.untilRack("beak", "Other beak");
+  await there.untilSaved();
+  const session = await other.createCDPSession();
+  await session.send("Storage.clearDataForOrigin", {
+    origin: new URL(other.url()).origin,
+    storageTypes: "indexeddb",
+  });
+  await there.until(() => document.body.textContent?.includes("has cleared what it kept for Vantel") ?? false);
+  await there.untilSaved();
+  // Here nobody says so, and the bench comes back as the other tab left it.
+  expect(await page.evaluate(() => document.body.textContent?.includes("has cleared what it kept"))).toBe(false);
+  await other.close();
+  await page.bringToFront();
+  await handsOn(page).untilRack("beak", "Other beak");
+});

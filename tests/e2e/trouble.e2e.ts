@@ -43,12 +43,21 @@ function familyOf(pid: number): number[] {
   return family;
 }
 
+/** Signals a program; one that has just ended by itself needs none. */
+function signal(pid: number, name: NodeJS.Signals): void {
+  try {
+    process.kill(pid, name);
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== "ESRCH") throw error;
+  }
+}
+
 /** The computer sleeps for a while, and the board does not: browser and server stand still together. */
 async function sleep(ms: number): Promise<void> {
   const all = [...familyOf(browser.process()?.pid ?? 0), server.pid ?? 0];
-  for (const pid of all) process.kill(pid, "SIGSTOP");
+  for (const pid of all) signal(pid, "SIGSTOP");
   await pause(ms);
-  for (const pid of all) process.kill(pid, "SIGCONT");
+  for (const pid of all) signal(pid, "SIGCONT");
 }
 
 test("a port that another program has is refused in words, and opened by itself once that program has closed it", async () => {
