@@ -1,7 +1,7 @@
 import { lagMsAt, type Shaper, type Surroundings } from "@core/shapers";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { Chain } from ".";
+import { Chain, outcomesOf } from ".";
 
 const others: Record<string, number> = {};
 const around: Surroundings = {
@@ -275,4 +275,14 @@ describe("whatever comes", () => {
       }),
     );
   });
+});
+
+test("what may come out of a chain is worked out over the whole range of its source, and is one from 0 where nothing comes out", () => {
+  const turned: Shaper = { kind: "rangeMap", from: { low: 0, high: 1000 }, to: { low: 30, high: -90 } };
+  const { values, outs, least, most } = outcomesOf([turned], { low: 0, high: 1000 }, around, 4);
+  expect(values).toEqual([0, 250, 500, 750, 1000]);
+  expect(outs).toEqual([30, 0, -30, -60, -90]);
+  expect([least, most]).toEqual([-90, 30]);
+  const none = outcomesOf([turned], { low: Number.NaN, high: Number.NaN }, around, 4);
+  expect([none.outs.some(Number.isFinite), none.least]).toEqual([false, 0]);
 });

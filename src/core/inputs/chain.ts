@@ -1,3 +1,4 @@
+import type { Range } from "@core/schema";
 import { type Shaper, type Stage, type Surroundings, settles, stageOf } from "@core/shapers";
 
 /**
@@ -29,4 +30,13 @@ export function settledShape(shapers: readonly Shaper[], around: Surroundings): 
     chain.step(value, 0);
     return chain.step(value, 3_600_000);
   };
+}
+
+/** What may come out of a chain over the range of its source, at so many places and both ends: NaN where nothing does. */
+export function outcomesOf(shapers: readonly Shaper[], { low, high }: Range, around: Surroundings, places: number) {
+  const values = Array.from({ length: places + 1 }, (_, at) => low + ((high - low) * at) / places);
+  const outs = values.map(settledShape(shapers, around));
+  const known = outs.filter(Number.isFinite);
+  const least = Math.min(...known, 0);
+  return { values, outs, least, most: Math.max(...known, least + 1e-6) };
 }

@@ -1,4 +1,4 @@
-export { Chain, settledShape } from "./chain";
+export { Chain, outcomesOf, settledShape } from "./chain";
 export { fromTemplate, plainLead, type Template, templateNames } from "./newLeads";
 export { converterRanges, newSources } from "./newSource";
 export { tipLead } from "./tipLead";

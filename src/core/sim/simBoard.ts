@@ -190,11 +190,11 @@ export class SimBoard {
     if (message?.kind === "set") this.#report();
   }
 
-  /** What its own little sensors say, as plain lines: a vane that follows the wind. */
+  /** What its own little sensors say, as plain lines: a vane that follows a light wind. */
   #sayInputs(nowMs: number): void {
     if (this.#inputNames.length === 0 || nowMs - this.#saidMs < inputEveryMs) return;
     this.#saidMs = nowMs;
-    const deg = Math.round(180 + 140 * Math.sin(nowMs / 4300) * Math.cos(nowMs / 1900));
+    const deg = Math.round(180 + 140 * Math.sin(nowMs / 34_000) * Math.cos(nowMs / 15_000));
     for (const name of this.#inputNames) this.#send(asciiBytes(`${name}=${this.#meterOf(name) ?? deg}\n`));
   }
 

@@ -83,7 +83,7 @@ export function FeedbackPoints({ bench, card, isFolded }: FeedbackPointsProps) {
                 </span>
                 <button
                   type="button"
-                  className="btn btn-ghost btn-xs"
+                  className="btn btn-ghost btn-xs btn-square text-base"
                   aria-label={`Remove reading ${index + 1}`}
                   onClick={() => keep(feedback.points.toSpliced(index, 1))}
                 >

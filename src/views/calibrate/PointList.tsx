@@ -48,7 +48,7 @@ export function PointList({ unit, points, shownDeg, residuals, slips, onRemove }
               )}
               <button
                 type="button"
-                className="btn btn-ghost btn-xs"
+                className="btn btn-ghost btn-xs btn-square text-base"
                 aria-label={`Remove point ${index + 1}`}
                 onClick={() => onRemove(index)}
               >

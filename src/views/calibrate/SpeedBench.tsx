@@ -160,7 +160,7 @@ export function SpeedBench({ bench, card }: SpeedBenchProps) {
                 </span>
                 <button
                   type="button"
-                  className="btn btn-ghost btn-xs"
+                  className="btn btn-ghost btn-xs btn-square text-base"
                   aria-label={`Remove ${formatNumber(one.setPoint, 0)} µs`}
                   onClick={() => keep(speeds.filter((other) => other !== one))}
                 >

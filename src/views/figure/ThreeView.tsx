@@ -39,7 +39,7 @@ interface ThreeViewProps extends FigureViewProps {
 /** What has moved by less than this in the picture is not drawn anew, in px. */
 const seenPx = 0.4;
 /** Where drawing is slow, the least time between two pictures of what moves by itself, in ms: the page stands still for each. */
-const slowlyMs = { moving: 120, atRest: 1000 } as const;
+const slowlyMs = { moving: 120, atRest: 2000 } as const;
 /** A bench at rest shows itself further apart than this, in ms. */
 const restMs = 100;
 

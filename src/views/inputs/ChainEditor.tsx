@@ -51,25 +51,25 @@ export function ChainEditor({ lead, source }: ChainEditorProps) {
             <h3 className="heading grow text-sm">{shaperNames[shaper.kind]}</h3>
             <button
               type="button"
-              className="btn btn-ghost btn-xs btn-square"
+              className="btn btn-ghost btn-sm btn-square text-base"
               aria-label="Earlier in the chain"
               disabled={at === 0}
               onClick={() => change("order", swapped(lead.shapers, at - 1))}
             >
-              ‹
+              ←
             </button>
             <button
               type="button"
-              className="btn btn-ghost btn-xs btn-square"
+              className="btn btn-ghost btn-sm btn-square text-base"
               aria-label="Later in the chain"
               disabled={at === lead.shapers.length - 1}
               onClick={() => change("order", swapped(lead.shapers, at))}
             >
-              ›
+              →
             </button>
             <button
               type="button"
-              className="btn btn-ghost btn-xs btn-square"
+              className="btn btn-ghost btn-sm btn-square text-base"
               aria-label={`Take ${shaperNames[shaper.kind].toLowerCase()} out`}
               onClick={() => change("chain", lead.shapers.toSpliced(at, 1))}
             >

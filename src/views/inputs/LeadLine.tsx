@@ -1,11 +1,14 @@
+import { outcomesOf } from "@core/inputs";
 import { editLead, type Lead, type LeadTarget, type Project, removeLead, type TableAxis, tipOf } from "@core/project";
 import { shaperNames } from "@core/shapers";
 import { edit, useProject } from "@stores/document";
 import { openLead, solo, useInputs } from "@stores/inputsView";
 import { liveLead } from "@stores/live";
-import { useCallback } from "react";
+import { useMemo } from "react";
 import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
+import { aroundNow } from "./ChainEditor";
+import { writes } from "./SourceControl";
 
 /** A direction of the table, in words. */
 export const alongWords: Readonly<Record<TableAxis, string>> = { x: "forward", y: "to the left", z: "up" };
@@ -44,7 +47,12 @@ export function LeadLine({ lead, isOpen }: { readonly lead: Lead; readonly isOpe
   const source = useProject(({ sources }) => sources.find((one) => one.id === lead.sourceId));
   const project = useProject((current) => current);
   const isSolo = useInputs((view) => view.soloLeadId === lead.id);
-  const read = useCallback(() => formatNumber(liveLead(lead.id), 2), [lead.id]);
+  const read = useMemo(() => {
+    if (!source) return () => "";
+    const { least, most } = outcomesOf(lead.shapers, source.range, aroundNow, 8);
+    const written = writes(source, most - least);
+    return () => formatNumber(written(liveLead(lead.id)), 2);
+  }, [lead, source]);
   const name = `${source?.label} to ${targetWords(lead.target, project)}`;
   return (
     <li
@@ -93,7 +101,7 @@ export function LeadLine({ lead, isOpen }: { readonly lead: Lead; readonly isOpe
       </button>
       <button
         type="button"
-        className="btn btn-ghost btn-xs"
+        className="btn btn-ghost btn-xs btn-square text-base"
         aria-label={`Remove ${name}`}
         onClick={() => edit(removeLead(lead.id))}
       >

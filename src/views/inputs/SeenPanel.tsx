@@ -1,4 +1,4 @@
-import { settledShape } from "@core/inputs";
+import { outcomesOf } from "@core/inputs";
 import { jointOfLead, type Lead, type Source } from "@core/project";
 import { useProject } from "@stores/document";
 import { liveHead, liveJoint, liveLead, liveSource, onLive, pace, useEveryTick } from "@stores/live";
@@ -28,18 +28,6 @@ export function SeenPanel({ lead, source }: SeenPanelProps) {
   );
 }
 
-/** What may come out of a lead, by working out its settled curve over the source's range. */
-function outcomeOf(lead: Lead, source: Source, samples: number) {
-  const settled = settledShape(lead.shapers, aroundNow);
-  const { low, high } = source.range;
-  const values = Array.from({ length: samples + 1 }, (_, at) => low + ((high - low) * at) / samples);
-  const outs = values.map(settled);
-  const known = outs.filter(Number.isFinite);
-  const least = Math.min(...known, 0);
-  const most = Math.max(...known, least + 1e-6);
-  return { values, outs, least, most };
-}
-
 const width = 360;
 const height = 150;
 const left = 46;
@@ -47,7 +35,7 @@ const bottom = 20;
 
 function TransferCurve({ lead, source }: SeenPanelProps) {
   const point = useRef<SVGCircleElement>(null);
-  const { values, outs, least, most } = outcomeOf(lead, source, 120);
+  const { values, outs, least, most } = outcomesOf(lead.shapers, source.range, aroundNow, 120);
   const { low, high } = source.range;
   const x = (value: number) => left + ((value - low) / (high - low)) * (width - left - 10);
   const y = (out: number) => height - bottom - ((out - least) / (most - least)) * (height - bottom - 10);
@@ -147,7 +135,7 @@ const spanMs = 30_000;
 /** The last half minute: raw as a dashed line, shaped as a full one, each over its own range. */
 function RollingChart({ lead, source }: SeenPanelProps) {
   const { canvas, stroke } = useStrokes();
-  const { least, most } = outcomeOf(lead, source, 60);
+  const { least, most } = outcomesOf(lead.shapers, source.range, aroundNow, 60);
   const { low, high } = source.range;
   useEffect(() => {
     const seen: { atMs: number; raw: number; shaped: number }[] = [];

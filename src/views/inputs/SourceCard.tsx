@@ -3,12 +3,12 @@ import { editSource, renameSource, type Source } from "@core/project";
 import { edit } from "@stores/document";
 import { solo, useInputs } from "@stores/inputsView";
 import { liveLost, liveSource, onLive, pace, useLive } from "@stores/live";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { NameField } from "../parts/NameField";
 import { useStrokes } from "../parts/strokes";
-import { SourceControl } from "./SourceControl";
+import { SourceControl, writes } from "./SourceControl";
 import { SourceSheet } from "./SourceSheet";
 
 interface SourceCardProps {
@@ -21,7 +21,11 @@ export function SourceCard({ source, partner }: SourceCardProps) {
   const [isOpen, setIsOpen] = useState(false);
   const isSolo = useInputs((view) => view.soloSourceId === source.id);
   const isLost = useLive(useCallback(() => liveLost(source.id), [source.id]));
-  const read = useCallback(() => formatNumber(liveSource(source.id), spanOf(source) > 20 ? 0 : 2), [source]);
+  const read = useMemo(() => {
+    const span = spanOf(source);
+    const written = writes(source, span);
+    return () => formatNumber(written(liveSource(source.id)), span > 20 ? 0 : 2);
+  }, [source]);
   const readPartner = useCallback(
     () => (partner ? formatNumber(liveSource(partner.id), spanOf(partner) > 20 ? 0 : 2) : ""),
     [partner],
@@ -86,22 +90,25 @@ export function SourceCard({ source, partner }: SourceCardProps) {
 
 const spanOf = ({ range }: Source) => range.high - range.low;
 
-const kept = 50;
+const pastMs = 6000;
 
 /** The last six seconds in small. */
 function Past({ source }: { readonly source: Source }) {
   const { canvas, stroke } = useStrokes();
   const { low, high } = source.range;
   useEffect(() => {
-    const values: number[] = [];
+    const seen: { atMs: number; share: number }[] = [];
     return onLive(() => {
       const value = liveSource(source.id);
       if (!Number.isFinite(value)) return;
       const share = Math.min(Math.max((value - low) / (high - low), 0), 1);
-      if (values.length === kept && values.every((one) => one === share)) return;
-      values.push(share);
-      if (values.length > kept) values.shift();
-      const points = values.map((one, at) => [(at + kept - values.length) / (kept - 1), one] as const);
+      const nowMs = performance.now();
+      // One look beyond the left edge is kept: the line begins there.
+      while (nowMs - (seen[1]?.atMs ?? nowMs) > pastMs) seen.shift();
+      const isFlat = nowMs - (seen[0]?.atMs ?? nowMs) > pastMs && seen.every((one) => one.share === share);
+      seen.push({ atMs: nowMs, share });
+      if (isFlat) return;
+      const points = seen.map((one) => [1 - (nowMs - one.atMs) / pastMs, one.share] as const);
       stroke([{ points, colour: "--color-primary", widthPx: 1.4 }]);
     }, pace.words);
   }, [source.id, low, high, stroke]);

@@ -1,9 +1,9 @@
-import type { Origin, OriginKind, OriginOf } from "@core/origins";
+import { isSteadyOrigin, makesItself, type Origin, type OriginKind, type OriginOf } from "@core/origins";
 import type { Source } from "@core/project";
 import { command, giveSource, liveSource, onLive, useLive } from "@stores/live";
 import { type ComponentType, useCallback, useEffect, useRef } from "react";
 import { useWheel } from "../dial/turning";
-import { draw, turn } from "../parts/draw";
+import { draw, turn, unhurried } from "../parts/draw";
 import { Layer, Layers, type View } from "../parts/Layers";
 import { useDrag } from "../parts/useDrag";
 import { useHeldDown } from "../parts/useHeldDown";
@@ -27,6 +27,13 @@ export function SourceControl({ source, partner }: Omit<ControlProps<Origin>, "o
 
 /** Whether a source can be moved on the screen. */
 export const isOnScreen = ({ origin }: Source): boolean => controls[origin.kind] !== null;
+
+/** How a number of a source is written that spans so much: what a hand moves at once; what goes on by itself so that it can be read. */
+export function writes({ origin }: Source, span: number): (value: number) => number {
+  if (!isSteadyOrigin(origin)) return (value) => value;
+  const isClockwork = makesItself(origin) && controls[origin.kind] === null;
+  return unhurried(isClockwork ? Number.POSITIVE_INFINITY : span / 20);
+}
 
 /** What each kind is moved by on the screen; null for one that is moved elsewhere. The compiler misses any that is left out. */
 const controls: { readonly [Kind in OriginKind]: ComponentType<Control<Kind>> | null } = {

@@ -1,5 +1,5 @@
 import { expect, test, vi } from "vitest";
-import { draw, steady } from "./draw";
+import { draw, steady, unhurried } from "./draw";
 
 /** As much of an element as is drawn on. */
 function drawn() {
@@ -39,4 +39,19 @@ test("an unknown reading is shown as unknown at once, and the next known one at 
   expect(still(5)).toBe(5);
   expect(still(Number.NaN)).toBeNaN();
   expect(still(5.05)).toBe(5.05);
+});
+
+test("a number that goes on by itself is written once in a while, all of them in the same moment; one that goes far at once", () => {
+  const clock = vi.spyOn(performance, "now");
+  const [trembling, running] = [unhurried(10), unhurried(Number.POSITIVE_INFINITY)];
+  const at = (ms: number, one: number, other: number) => {
+    clock.mockReturnValue(ms);
+    return [trembling(one), running(other)];
+  };
+  expect(at(12_100, 50, 0)).toEqual([50, 0]);
+  expect(at(12_300, 53, 40)).toEqual([50, 0]);
+  expect(at(12_900, 60, 80)).toEqual([60, 0]);
+  expect(at(13_300, 58, 90)).toEqual([58, 90]);
+  expect(at(13_400, Number.NaN, 91)).toEqual([Number.NaN, 90]);
+  clock.mockRestore();
 });

@@ -28,6 +28,24 @@ export function calm(): (value: number) => number {
   };
 }
 
+/** A number that goes on by itself stands so long. */
+const unhurriedMs = 1200;
+
+/**
+ * What is written of a number that goes on by itself: it stands for a second or so, to be read, unless it has gone as far as `far`. All
+ * that change so do it in the same moment, and the page is laid out once for them.
+ */
+export function unhurried(far: number): (value: number) => number {
+  let written = Number.NaN;
+  let round = Number.NaN;
+  return (value) => {
+    const now = Math.floor(performance.now() / unhurriedMs);
+    if (now !== round || !(Math.abs(value - written) < far)) written = value;
+    round = now;
+    return written;
+  };
+}
+
 const transforms = new WeakMap<Element, string>();
 
 function transform(element: SVGSVGElement | null, value: string): void {

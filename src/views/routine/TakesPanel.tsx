@@ -240,7 +240,7 @@ function TakeLine({ routine, take, onClean }: TakeLineProps) {
         </button>
         <button
           type="button"
-          className="btn btn-xs btn-ghost ml-auto"
+          className="btn btn-ghost btn-xs btn-square ml-auto text-base"
           aria-label={`Delete ${take.name}`}
           onClick={() => edit(removeTake(take.id))}
         >

@@ -51,7 +51,7 @@ function Row({ what, label, joints, onRename, onRemove }: RowProps) {
       <span className="caption">{joints === 0 ? "no joints" : counted(joints, "joint")}</span>
       <button
         type="button"
-        className="btn btn-ghost btn-xs"
+        className="btn btn-ghost btn-xs btn-square text-base"
         aria-label={`Remove the ${what} ${label}`}
         title={joints > 0 ? `Its joints come first: ${counted(joints, "joint")} need it` : `Remove ${label}`}
         disabled={joints > 0}
