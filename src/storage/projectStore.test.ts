@@ -61,6 +61,20 @@ test("a project kept by an earlier version, its routines within it, opens as wel
   expect(await new ProjectStore("d").open(demo.id)).toEqual({ ok: true, value: demo });
 });
 
+test("routines that an earlier version kept beside it open as well; one whose text is damaged is told of, and nothing lies there less", async () => {
+  const { default: Dexie } = await import("dexie");
+  const store = new ProjectStore("f");
+  const demo = demoProject();
+  await store.save(demo, 1);
+  const rows = (await new Dexie("f").open()).table("routines");
+  const [owl] = demo.routines as [(typeof demo.routines)[0]];
+  await rows.put({ projectId: demo.id, id: owl.id, routine: owl });
+  expect(await store.open(demo.id)).toEqual({ ok: true, value: demo });
+  await rows.put({ projectId: demo.id, id: owl.id, text: JSON.stringify(owl).slice(0, -40) });
+  expect(await store.open(demo.id)).toMatchObject({ ok: false, problem: expect.stringContaining("damaged") });
+  expect(JSON.parse(await store.asItLies(demo.id)).routines).toHaveLength(2);
+});
+
 test("samples are kept beside their project, and removed when no take names them any more", async () => {
   const store = new ProjectStore("e");
   const take = { id: "t", name: "T", madeAt: "2026-11-23T10:00:00.000Z", frameMs: 20, frames: 2, jointIds: ["beak"] };

@@ -1,5 +1,5 @@
 import { type DeviceMemories, readMemories, readProject } from "@core/files";
-import { type Project, type Routine, schemaVersion, type TakeData } from "@core/project";
+import { type Project, routineOfText, schemaVersion, type TakeData, textOfRoutine } from "@core/project";
 import { problem, type Result } from "@core/result";
 import type { Recorded } from "@core/take";
 import Dexie, { type EntityTable, type Table } from "dexie";
@@ -17,6 +17,13 @@ interface StoredProject {
 }
 
 interface StoredRoutine {
+  readonly projectId: string;
+  readonly id: string;
+  readonly text: string;
+}
+
+/** As an earlier Vantel kept it. */
+interface EarlierRoutine {
   readonly projectId: string;
   readonly id: string;
   readonly routine: unknown;
@@ -49,7 +56,7 @@ interface StoredMemories {
 type ProjectDatabase = Dexie & {
   memories: EntityTable<StoredMemories, "projectId">;
   projects: EntityTable<StoredProject, "id">;
-  routines: Table<StoredRoutine, [string, string]>;
+  routines: Table<StoredRoutine | EarlierRoutine, [string, string]>;
   takes: Table<StoredTake, [string, string]>;
   recordings: EntityTable<StoredRecording, "projectId">;
 };
@@ -100,7 +107,9 @@ export class ProjectStore {
       const gone = [...there].filter((id) => !kept.has(id));
       const changed = project.routines.filter((routine) => !known.has(routine) || !there.has(routine.id));
       await routines.bulkDelete(gone.map((id) => [project.id, id]));
-      await routines.bulkPut(changed.map((routine) => ({ projectId: project.id, id: routine.id, routine })));
+      await routines.bulkPut(
+        changed.map((routine) => ({ projectId: project.id, id: routine.id, text: textOfRoutine(routine) })),
+      );
       await projects.put({
         id: project.id,
         name: project.name,
@@ -118,7 +127,7 @@ export class ProjectStore {
     const stored = await this.#db.projects.get(id);
     if (!stored) return problem("That project is no longer in this browser.");
     if (!stored.routineIds) return readProject(stored.project, stored.version);
-    const rows = new Map((await this.#routinesOf(id)).map((row) => [row.id, row.routine as Routine]));
+    const rows = new Map((await this.#routinesOf(id)).map((row) => [row.id, routineIn(row)]));
     const routines = stored.routineIds.map((routineId) => rows.get(routineId));
     return readProject({ ...(stored.project as object), routines }, stored.version);
   }
@@ -178,4 +187,14 @@ export class ProjectStore {
   }
 
   #routinesOf = (projectId: string) => this.#db.routines.where({ projectId }).toArray();
+}
+
+/** The routine of a row, whatever it is; nothing where its text is damaged, so that the project is told to be. */
+function routineIn(row: StoredRoutine | EarlierRoutine): unknown {
+  if (!("text" in row)) return row.routine;
+  try {
+    return routineOfText(row.text);
+  } catch {
+    return undefined;
+  }
 }

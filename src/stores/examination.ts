@@ -1,5 +1,5 @@
 import type { Examination } from "@core/feasible";
-import { type Project, type Routine, replaceRoutines, routinesWithin } from "@core/project";
+import { type Project, type Routine, replaceRoutines, routinesWithin, textOfRoutine } from "@core/project";
 import { problem, type Result } from "@core/result";
 import type { ExamineNews, ExamineOrder } from "@worker/examineWorker";
 import { useEffect } from "react";
@@ -55,13 +55,9 @@ function send(kind: ExamineOrder["kind"], project: Project, routineId: string, s
   const takes = [...takesNow().values()].filter((take) => !given.has(take.id));
   for (const take of takes) given.add(take.id);
   // Only what the routine plays goes over: a project may hold hours of others.
-  const order: ExamineOrder = {
-    kind,
-    speed,
-    project: { ...project, routines: routinesWithin(project, routineId) },
-    routineId,
-    takes,
-  };
+  const routines = routinesWithin(project, routineId).map(textOfRoutine);
+  const { routines: _, ...others } = project;
+  const order: ExamineOrder = { kind, speed, project: others, routines, routineId, takes };
   worker.postMessage(order);
 }
 

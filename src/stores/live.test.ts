@@ -1,5 +1,6 @@
 import { demoProject } from "@core/demo";
 import { head, setJoint, shapeOf, snapshotLength } from "@core/engine";
+import { routineOfText } from "@core/project";
 import { beforeEach, expect, test, vi } from "vitest";
 
 class FakeWorker {
@@ -137,8 +138,8 @@ test("of the routines only those that are others now are sent again, and all are
   const [owl, tray] = demo.routines;
   if (!owl || !tray) throw new Error("The demo has two routines.");
   live.giveDocument({ ...demo, routines: [tray, { ...owl, name: "Owl stirs" }] });
-  const last = FakeWorker.last.sent.at(-1) as unknown as { project: typeof demo; routineIds: string[] };
-  expect(last.project.routines.map((routine) => routine.name)).toEqual(["Owl stirs"]);
+  const last = FakeWorker.last.sent.at(-1) as unknown as { routines: string[]; routineIds: string[] };
+  expect(last.routines.map((text) => routineOfText(text).name)).toEqual(["Owl stirs"]);
   expect(last.routineIds).toEqual([tray.id, owl.id]);
 });
 

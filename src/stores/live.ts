@@ -12,7 +12,7 @@ import {
   sourceOf,
 } from "@core/engine";
 import type { LinkHealthReport } from "@core/link";
-import type { Project, Routine, TakeData } from "@core/project";
+import { type Project, type Routine, type TakeData, textOfRoutine } from "@core/project";
 import type { LinkReport } from "@worker/messages";
 import type { SimulationAsk } from "@worker/simulation/simulationMessages";
 import { useEffect, useSyncExternalStore } from "react";
@@ -136,10 +136,11 @@ export function giveDocument(project: Project): void {
   live.leads = placesOf(project.leads);
   live.sources = placesOf(project.sources);
   const known = new Set(live.sentRoutines);
-  const routines = project.routines.filter((routine) => !known.has(routine));
-  const routineIds = project.routines.map((routine) => routine.id);
-  live.sentRoutines = project.routines;
-  tell({ kind: "project", project: { ...project, routines }, routineIds, revision: live.revision });
+  const { routines, ...others } = project;
+  const changed = routines.filter((routine) => !known.has(routine)).map(textOfRoutine);
+  const routineIds = routines.map((routine) => routine.id);
+  live.sentRoutines = routines;
+  tell({ kind: "project", project: others, routines: changed, routineIds, revision: live.revision });
 }
 
 /** Ends the worker; what it showed is shown no more, and the next one is told everything anew. */

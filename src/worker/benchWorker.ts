@@ -1,6 +1,6 @@
 import { hexBytes } from "@core/bus";
 import { head, shapeOf, snapshotLength } from "@core/engine";
-import type { Routine } from "@core/project";
+import { type Routine, routineOfText } from "@core/project";
 import { dequal } from "dequal";
 import { Bench } from "./bench";
 import { BenchClock } from "./benchClock";
@@ -58,12 +58,13 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
       if (data.snapshot.length === bufferLength) buffers.push(data.snapshot);
       break;
     case "project": {
-      for (const routine of data.project.routines) routines.set(routine.id, routine);
+      for (const routine of data.routines.map(routineOfText)) routines.set(routine.id, routine);
       const whole = data.routineIds.flatMap((id) => routines.get(id) ?? []);
       routines = new Map(whole.map((routine) => [routine.id, routine]));
-      bench.configure({ ...data.project, routines: whole }, data.revision);
-      remote.configure({ ...data.project, routines: whole });
-      makeBuffers(snapshotLength(shapeOf(data.project)));
+      const project = { ...data.project, routines: whole };
+      bench.configure(project, data.revision);
+      remote.configure(project);
+      makeBuffers(snapshotLength(shapeOf(project)));
       if (!isRunning) clock.start();
       isRunning = true;
       break;

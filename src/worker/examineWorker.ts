@@ -1,11 +1,13 @@
 import { type Examination, examine, stretchToFeasible } from "@core/feasible";
-import type { Project, Routine, TakeData } from "@core/project";
+import { type Project, type Routine, routineOfText, type TakeData } from "@core/project";
 import { ok, type Result } from "@core/result";
 import { readyScore } from "@core/routine";
 
 export interface ExamineOrder {
   readonly kind: "examine" | "stretch";
-  readonly project: Project;
+  readonly project: Omit<Project, "routines">;
+  /** Those that it plays, as texts. */
+  readonly routines: readonly string[];
   readonly routineId: string;
   /** How fast it is to be played; 1 is as written. */
   readonly speed: number;
@@ -28,7 +30,8 @@ const takes = new Map<string, TakeData>();
 /** Looks through routines, and stretches them, apart from the page and from the bench: an hour of 32 joints takes a second or two. */
 self.onmessage = ({ data }: MessageEvent<ExamineOrder>) => {
   for (const take of data.takes) takes.set(take.id, take);
-  const { project, routineId, speed } = data;
+  const { routineId, speed } = data;
+  const project: Project = { ...data.project, routines: data.routines.map(routineOfText) };
   if (data.kind === "stretch") {
     const done = stretchToFeasible(routineId, takes, speed).apply(project);
     self.postMessage({ kind: "stretch", routines: done.ok ? ok(done.value.routines) : done } satisfies ExamineNews);

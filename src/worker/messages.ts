@@ -11,10 +11,11 @@ import type { SimulationAsk, TableReport } from "./simulation/simulationMessages
 
 /** From the page to the bench worker. */
 export type ToWorker =
-  /** The document. Of its routines only those that have changed are in it; `routineIds` names them all, in order. */
+  /** The document. Of its routines those that have changed lie beside it, as texts; `routineIds` names them all, in order. */
   | {
       readonly kind: "project";
-      readonly project: Project;
+      readonly project: Omit<Project, "routines">;
+      readonly routines: readonly string[];
       readonly routineIds: readonly string[];
       readonly revision: number;
     }

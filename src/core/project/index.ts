@@ -96,6 +96,7 @@ export {
   routineSchema,
   type Timetable,
 } from "./routine";
+export { routineOfText, textOfRoutine } from "./routineText";
 export {
   type Alarms,
   type Calibration,
