@@ -58,6 +58,14 @@ const untilSays = (words: string) =>
 let seq = 0;
 const say = (name: string, value: number) =>
   other.publish(`vantel/bench/in/${name}`, JSON.stringify({ value, seq: ++seq, at: Date.now(), from: "shelf" }));
+/** Turns the knob on the shelf so, and waits for the neck. A hand goes on saying where it is: what a slow machine hands on too late is dropped. */
+async function turnTo(value: number, deg: number) {
+  await insist(
+    async () => say("knob", value),
+    async () => Math.abs((await target("neck-turn")) - deg) < 0.3,
+    1500,
+  );
+}
 /** Leads a source to a joint over its whole travel. */
 async function lead(source: string, jointLabel: string) {
   await hands.goTo("inputs");
@@ -81,8 +89,7 @@ test("the bench is at a real broker; what is moved there stands here, and become
   say("knob", 700);
   await hands.press("Make a source of message “in/knob”");
   await lead("knob", "Neck turn");
-  say("knob", 750);
-  await untilTarget("neck-turn", 40);
+  await turnTo(750, 40);
 });
 
 test("what the broker has kept moves nothing, and the log says so", async () => {
@@ -95,8 +102,7 @@ test("what the broker has kept moves nothing, and the log says so", async () => 
   await untilSays("What the broker had kept moves nothing");
   expect(await target("neck-turn")).toBe(40);
   await tab(3);
-  say("knob", 500);
-  await untilTarget("neck-turn", 0);
+  await turnTo(500, 0);
   other.publish("vantel/bench/in/knob", "", { retain: true });
 });
 
@@ -114,16 +120,14 @@ test("the broker dies in motion and comes back: no jump, nothing kept moves, and
   expect(stood).toBeGreaterThan(55);
   expect(await stays(() => target("neck-turn"), 1500)).toBe(stood);
   const beganMs = Date.now();
-  say("knob", 100);
-  await untilTarget("neck-turn", -64);
+  await turnTo(100, -64);
   expect(Date.now() - beganMs).toBeGreaterThan(350);
 });
 
 test("a sender's last will: its source has vanished, and is back when it speaks again", async () => {
   other.publish("vantel/bench/here/shelf", "0");
   await untilSays("shelf is gone: knob do as was set");
-  say("knob", 500);
-  await untilTarget("neck-turn", 0);
+  await turnTo(500, 0);
 });
 
 test("poses are for those only that may; a release is for everybody", async () => {
