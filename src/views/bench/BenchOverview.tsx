@@ -16,7 +16,7 @@ const firstSteps = [
   {
     href: "/drive",
     title: "Drive it",
-    text: "Drag the dial, turn the wheel, or jog with the keys “,” and “.”; watch target and actual part.",
+    text: "Drag the dial, turn the wheel, or jog with the comma and the full stop; watch target and actual part.",
   },
   { href: "/calibrate", title: "Calibrate it", text: "Two points from a protractor, and the angles come true." },
   { href: "/inputs", title: "Give it a knob", text: "Map a knob’s numbers onto the joint." },

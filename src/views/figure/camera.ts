@@ -72,9 +72,12 @@ export class Camera {
   }
 }
 
-/** The nearest outlook in this direction from which all of these balls (x, y, z, radius) are seen in a picture of a size. */
+/** A ball in the world: its middle and its radius, in mm. */
+export type Ball = readonly [number, number, number, number];
+
+/** The nearest outlook in this direction from which all of these balls are seen in a picture of a size. */
 export function fitted(
-  balls: readonly (readonly [number, number, number, number])[],
+  balls: readonly Ball[],
   direction: Pick<Outlook, "aroundDeg" | "upDeg">,
   widthPx: number,
   heightPx: number,

@@ -1,7 +1,7 @@
 import { type Assembly, type Frames, isElsewhere, partFrame, type Standing, stand, standing } from "@core/figure";
 import type { Thing } from "@core/project";
 import type { MeshOf } from "@core/shapes";
-import type { Camera } from "./camera";
+import type { Ball, Camera } from "./camera";
 import { PaintedBody } from "./paintedBody";
 
 interface Hung {
@@ -41,12 +41,12 @@ export class Drawing {
   }
 
   /** Balls around all bodies where they stand, for fitting a view. */
-  balls(): [number, number, number, number][] {
+  balls(): readonly Ball[] {
     stand(this.now);
-    return this.#hung.flatMap(({ body, part }): [number, number, number, number][] => {
+    return this.#hung.flatMap(({ body, part }) => {
       if (part < 0) return [];
       body.stand(this.now.frames, partFrame(part));
-      return [[body.frame[9] as number, body.frame[10] as number, body.frame[11] as number, body.reachMm * 0.8]];
+      return body.balls;
     });
   }
 }

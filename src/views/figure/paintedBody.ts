@@ -1,7 +1,7 @@
 import { type Frames, frameOfPlace, frameSize, joinFrames } from "@core/figure";
 import type { Body } from "@core/project";
-import { type Facets, facetsOf, hullOf, type MeshOf, type Shape } from "@core/shapes";
-import type { Camera } from "./camera";
+import { type Facets, facetsOf, type MeshOf, type Shape } from "@core/shapes";
+import type { Ball, Camera } from "./camera";
 
 /** The edges of everything: a dark line, so that a picture reads like a drawing. */
 const edge = "#14110c";
@@ -14,7 +14,8 @@ const middle = new Float64Array(2);
 export class PaintedBody {
   readonly rest: Frames = new Float64Array(frameSize);
   readonly frame: Frames = new Float64Array(frameSize);
-  readonly reachMm: number;
+  /** The two corners of its box, in its own frame, in mm: low x, y, z, high x, y, z. */
+  readonly #boxMm: Float64Array;
   /** How far it lies before the eye; set by `look`. */
   depthMm = 0;
   /** Painted things lie on what they are painted on. */
@@ -31,7 +32,7 @@ export class PaintedBody {
     this.#shape = shape;
     this.#nearerMm = isSolid ? 0 : 14;
     this.#facets = facetsOf(shape, meshOf);
-    this.reachMm = hullOf(shape, meshOf).reachMm;
+    this.#boxMm = boxOf(this.#facets.corners);
     this.#rgb = [1, 3, 5].map((at) => Number.parseInt(color.slice(at, at + 2), 16)) as [number, number, number];
     this.#world = new Float64Array(this.#facets.corners.length);
     this.#seen = new Float64Array((this.#facets.corners.length / 3) * 2);
@@ -40,6 +41,23 @@ export class PaintedBody {
   /** Stands it on its part, which stands in `frames` at `at`. */
   stand(frames: Frames, at: number): void {
     joinFrames(frames, at, this.rest, 0, this.frame, 0);
+  }
+
+  /** Balls (x, y, z, radius in mm) that show how far it goes where it stands: itself, or the corners of its box. */
+  get balls(): readonly Ball[] {
+    const f = this.frame;
+    if (this.#shape.kind === "ball")
+      return [[f[9] as number, f[10] as number, f[11] as number, this.#shape.radiusMm] as const];
+    const box = this.#boxMm;
+    return Array.from({ length: 8 }, (_, corner) => {
+      const [x = 0, y = 0, z = 0] = [0, 1, 2].map((axis) => box[axis + ((corner >> axis) & 1) * 3]);
+      const along = (row: number) =>
+        (f[3 * row] as number) * x +
+        (f[3 * row + 1] as number) * y +
+        (f[3 * row + 2] as number) * z +
+        (f[9 + row] as number);
+      return [along(0), along(1), along(2), 0] as const;
+    });
   }
 
   /** Works out where it is seen. */
@@ -189,4 +207,17 @@ function around(seen: Float64Array, count: number): readonly number[] {
     return kept;
   };
   return [...half(order), ...half(order.toReversed())];
+}
+
+/** The box around corners, along their own axes; no wider than a point where there are none. */
+function boxOf(corners: ArrayLike<number>): Float64Array {
+  const box = new Float64Array(6);
+  if (corners.length === 0) return box;
+  box.fill(Number.POSITIVE_INFINITY, 0, 3).fill(Number.NEGATIVE_INFINITY, 3);
+  for (let at = 0; at < corners.length; at += 1) {
+    const [axis, value] = [at % 3, corners[at] as number];
+    box[axis] = Math.min(box[axis] as number, value);
+    box[axis + 3] = Math.max(box[axis + 3] as number, value);
+  }
+  return box;
 }

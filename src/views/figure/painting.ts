@@ -2,7 +2,7 @@ import { type Assembly, partFrame, type Standing, stand, standing } from "@core/
 import type { Part, Thing } from "@core/project";
 import type { MeshOf } from "@core/shapes";
 import { steady } from "../parts/draw";
-import { Camera, fitted, type Outlook } from "./camera";
+import { type Ball, Camera, fitted, type Outlook } from "./camera";
 import { PaintedBody } from "./paintedBody";
 
 /** What trembles by less is not seen to move at the size of a picture, in degrees or mm. */
@@ -124,12 +124,12 @@ export class Painting {
     if (widthPx < 2 || heightPx < 2) return;
     this.#now.targets.set(rests);
     stand(this.#now);
-    const balls: [number, number, number, number][] = [];
+    const balls: Ball[] = [];
     for (const { hung } of this.#layers)
       for (const { body, part, mustFit } of hung) {
         if (!mustFit) continue;
         if (part >= 0) body.stand(this.#now.frames, partFrame(part));
-        balls.push([body.frame[9] as number, body.frame[10] as number, body.frame[11] as number, body.reachMm * 0.8]);
+        balls.push(...body.balls);
       }
     this.#dense = Math.min(window.devicePixelRatio || 1, 2);
     const [width, height] = [Math.round(widthPx * this.#dense), Math.round(heightPx * this.#dense)];

@@ -2,7 +2,7 @@ import { jointOfLead, withPartners } from "@core/project";
 import { useProject } from "@stores/document";
 import { setTesting, useInputs } from "@stores/inputsView";
 import { useSelectedJoint } from "@stores/selection";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Fetched } from "../parts/Fetched";
 import { lazily } from "../parts/lazily";
 import { Opened } from "../parts/Opened";
@@ -40,6 +40,13 @@ function Inputs() {
   const lead =
     leads.find((one) => one.id === openId) ?? leads.find((one) => jointOfLead(one) === selected?.id) ?? leads[0];
   const source = sources.find((one) => one.id === lead?.sourceId);
+  const list = useRef<HTMLUListElement>(null);
+  const known = useRef(sources.length);
+  // One that has just been added is the last, and comes into view.
+  useEffect(() => {
+    if (sources.length > known.current) list.current?.lastElementChild?.scrollIntoView({ block: "nearest" });
+    known.current = sources.length;
+  }, [sources.length]);
   const joint = joints.find((one) => one.id === (lead && jointOfLead(lead))) ?? selected;
   return (
     <div className="flex h-full flex-col">
@@ -61,7 +68,7 @@ function Inputs() {
       </header>
       <div className="grid min-h-0 grow grid-cols-[17rem_minmax(0,1fr)] gap-5">
         <section className="flex min-h-0 flex-col" aria-label="Sources">
-          <ul className="min-h-0 grow overflow-y-auto shows-more pr-1">
+          <ul ref={list} className="min-h-0 grow overflow-y-auto shows-more pr-1">
             {withPartners(sources).map(([one, partner]) => (
               <SourceCard key={one.id} source={one} partner={partner} />
             ))}
@@ -80,8 +87,8 @@ function Inputs() {
             ))}
             {leads.length === 0 && (
               <li className="caption p-3">
-                Nothing leads anywhere yet. Choose a ready-made set for the selected joint, or press Learn, move a
-                source, then move a joint.
+                Nothing leads anywhere yet. Choose a ready-made set for the selected joint; or add a source, press
+                Learn, move it, then move a joint.
               </li>
             )}
           </ul>
@@ -93,6 +100,11 @@ function Inputs() {
             panelId="about-lead"
           />
           <TabPanel id="about-lead" tab={tab} className="min-h-0 grow overflow-y-auto shows-more">
+            {!lead && (tab === "chain" || tab === "seen") && (
+              <p className="caption p-3">
+                What lies between a source and its joint is shown here, once one leads there.
+              </p>
+            )}
             {tab === "chain" && lead && source && <ChainEditor key={lead.id} lead={lead} source={source} />}
             {tab === "seen" && lead && source && <SeenPanel key={lead.id} lead={lead} source={source} />}
             {tab === "log" && (

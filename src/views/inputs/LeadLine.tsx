@@ -4,7 +4,7 @@ import { shaperNames } from "@core/shapers";
 import { edit, useProject } from "@stores/document";
 import { openLead, solo, useInputs } from "@stores/inputsView";
 import { liveLead } from "@stores/live";
-import { useMemo } from "react";
+import { useEffect, useMemo, useRef } from "react";
 import { formatNumber } from "../parts/format";
 import { LiveText } from "../parts/LiveText";
 import { aroundNow } from "./ChainEditor";
@@ -54,8 +54,13 @@ export function LeadLine({ lead, isOpen }: { readonly lead: Lead; readonly isOpe
     return () => formatNumber(written(liveLead(lead.id)), 2);
   }, [lead, source]);
   const name = `${source?.label} to ${targetWords(lead.target, project)}`;
+  const line = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    if (isOpen) line.current?.scrollIntoView({ block: "nearest" });
+  }, [isOpen]);
   return (
     <li
+      ref={line}
       data-lead={lead.id}
       className={`flex items-center gap-2 border-b border-base-300 px-2 py-1 ${isOpen ? "bg-base-200 shadow-[inset_3px_0_0_var(--color-primary)]" : ""} ${lead.isMuted || source?.isMuted ? "italic" : ""}`}
     >

@@ -13,6 +13,9 @@ import { alongWords } from "./LeadLine";
 /** The ways to a new lead: a ready set, source and target by name, or “move the knob you mean, then the joint you mean”. */
 export function Wiring() {
   const [isLearning, setIsLearning] = useState(false);
+  const hasSource = useProject(({ sources }) => sources.length > 0);
+  const hasJoint = useProject(({ joints }) => joints.length > 0);
+  if (!hasJoint) return <p className="caption">Leads go to joints: add one in the rack, at the left.</p>;
   return (
     <div className="flex flex-wrap items-center gap-2">
       <select
@@ -30,16 +33,18 @@ export function Wiring() {
           </option>
         ))}
       </select>
-      <NewLead />
-      <button
-        type="button"
-        className={`btn btn-sm ${isLearning ? "btn-primary" : "btn-outline"}`}
-        aria-pressed={isLearning}
-        onClick={() => setIsLearning(!isLearning)}
-      >
-        {isLearning ? "Learning…" : "Learn: move both"}
-      </button>
-      {isLearning && <LearnLead onDone={() => setIsLearning(false)} />}
+      {hasSource && <NewLead />}
+      {hasSource && (
+        <button
+          type="button"
+          className={`btn btn-sm ${isLearning ? "btn-primary" : "btn-outline"}`}
+          aria-pressed={isLearning}
+          onClick={() => setIsLearning(!isLearning)}
+        >
+          {isLearning ? "Learning…" : "Learn: move both"}
+        </button>
+      )}
+      {hasSource && isLearning && <LearnLead onDone={() => setIsLearning(false)} />}
     </div>
   );
 }

@@ -1,7 +1,7 @@
 import { type Pose, placePose } from "@core/project";
 import { edit, projectNow, useProject } from "@stores/document";
 import { choosePose, posesView, usePosesView } from "@stores/posesView";
-import { type DragEvent, type KeyboardEvent, type MouseEvent, useState } from "react";
+import { type DragEvent, type KeyboardEvent, type MouseEvent, useEffect, useRef, useState } from "react";
 import { PosePicture } from "../figure/PosePicture";
 import { useScene } from "../figure/useScene";
 import { counted } from "../parts/format";
@@ -28,6 +28,12 @@ export function PoseList({ shownId }: { readonly shownId: string | null }) {
   const search = usePosesView((view) => view.search);
   const chosenIds = usePosesView((view) => view.chosenIds);
   const [overId, setOverId] = useState<string | null>(null);
+  const list = useRef<HTMLElement>(null);
+  // What is shown comes into view once, when it is shown: one that has just been captured is the last.
+  useEffect(() => {
+    if (shownId)
+      list.current?.querySelector(`[data-pose="${CSS.escape(shownId)}"]`)?.scrollIntoView({ block: "nearest" });
+  }, [shownId]);
   const groups = grouped(all, search);
   const order = groups.flatMap(([, poses]) => poses.map((pose) => pose.id));
   const onClick = (id: string) => (event: MouseEvent) =>
@@ -62,7 +68,7 @@ export function PoseList({ shownId }: { readonly shownId: string | null }) {
         value={search}
         onChange={(event) => posesView.setState({ search: event.target.value })}
       />
-      <nav className="min-h-0 grow overflow-y-auto shows-more" aria-label="Poses">
+      <nav ref={list} className="min-h-0 grow overflow-y-auto shows-more" aria-label="Poses">
         {groups.length === 0 && <p className="caption px-2">No pose is called that.</p>}
         {groups.map(([group, poses]) => (
           <section key={group}>

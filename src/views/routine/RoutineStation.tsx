@@ -84,6 +84,9 @@ function Routines() {
         <div className="sheet mx-auto mt-10 max-w-xl text-center">
           <h2 className="heading text-lg">No routines yet</h2>
           <p className="mt-1">A routine is a score over your poses and takes. Make one, then add moves or record.</p>
+          <button type="button" className="btn btn-primary mt-3" onClick={create}>
+            Make the first one
+          </button>
         </div>
       )}
       <Fetched>
