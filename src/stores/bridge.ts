@@ -6,10 +6,10 @@ type Told<Kind extends FromWorker["kind"]> = Extract<FromWorker, { kind: Kind }>
 
 const bridge: {
   worker: Worker | null;
-  /** Counts what it said. */
-  heard: number;
+  /** Counts how often it showed the bench. */
+  shown: number;
   readonly ears: { [Kind in FromWorker["kind"]]?: (told: Told<Kind>) => void };
-} = { worker: null, heard: 0, ears: {} };
+} = { worker: null, shown: 0, ears: {} };
 
 /** Says who hears what the worker says of a kind; the ear before it hears no more. */
 export function hear<Kind extends FromWorker["kind"]>(kind: Kind, ear: (told: Told<Kind>) => void): void {
@@ -25,22 +25,25 @@ export function startWorker(): void {
   if (bridge.worker) return;
   const worker = new Worker(new URL("../worker/benchWorker.ts", import.meta.url), { type: "module" });
   worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
-    bridge.heard += 1;
+    if (data.kind === "snapshot") bridge.shown += 1;
     (bridge.ears[data.kind] as ((told: FromWorker) => void) | undefined)?.(data);
   };
   // Without a word of its own, it could not even be fetched.
-  worker.onerror = ({ message }) =>
+  worker.onerror = (event) => {
+    // Told here: it is no fault of the page besides.
+    event.preventDefault();
     notify(
-      message
-        ? `The bench met a fault of its own and goes on: ${message}`
+      event.message
+        ? `The bench met a fault of its own and goes on: ${event.message}`
         : "The bench could not be started: what drives the servos could not be fetched. Load the page again.",
       "warning",
     );
+  };
   bridge.worker = worker;
 }
 
-/** Counts what the worker has said: while it stays the same, it is not heard. */
-export const wordsHeard = (): number => bridge.heard;
+/** Counts how often the worker showed the bench: while it stays the same, the bench does not go on, whatever else is said. */
+export const timesShown = (): number => bridge.shown;
 
 /** Ends the worker at once, without a word: its wires close with it. */
 export function endWorker(): void {

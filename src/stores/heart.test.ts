@@ -30,10 +30,10 @@ afterEach(() => {
 });
 
 const heart = () => heartStore.getState().heart;
-/** The worker says something every so often, for so long. */
-function speak(forMs: number): void {
+/** The worker shows the bench every so often, for so long, or says something else. */
+function speak(forMs: number, kind: "snapshot" | "remote" = "snapshot"): void {
   for (let passedMs = 0; passedMs < forMs; passedMs += 200) {
-    SilentWorker.last.onmessage({ data: { kind: "news" } });
+    SilentWorker.last.onmessage({ data: { kind } });
     vi.advanceTimersByTime(200);
   }
 }
@@ -47,6 +47,15 @@ test("a worker that is heard is alive; one that is silent for three seconds is n
   expect(heart()).toBe("still");
   speak(600);
   expect(heart()).toBe("beats");
+});
+
+test("one that says what it likes, and shows no bench, is no better than a silent one; and Release all ends it", () => {
+  speak(1000);
+  speak(4000, "remote");
+  expect(heart()).toBe("still");
+  mustAnswer();
+  speak(2600, "remote");
+  expect([heart(), SilentWorker.last.isEnded]).toEqual(["ended", true]);
 });
 
 test("one that is still on its way has more time", () => {

@@ -1,14 +1,15 @@
 import { createStore } from "zustand/vanilla";
-import { endWorker, wordsHeard } from "./bridge";
+import { endWorker, timesShown } from "./bridge";
 import { notify } from "./notices";
 
 /**
- * Whether the bench worker is alive: also a bench at rest is heard five times a second. What it drives goes past the page, so a page that only
- * shows what it heard last would look well for ever.
+ * Whether the bench worker is alive: also a bench at rest is shown five times a second, after a tick that went well. What it drives goes past the
+ * page, so a page that only shows what it heard last would look well for ever. Other words of the worker count for nothing: a bench whose every
+ * tick breaks still hands on what the server says.
  */
 type Heart =
   | "beats"
-  /** Nothing was heard for a while: nothing is driven, or nobody knows. */
+  /** Nothing was shown for a while: nothing is driven, or nobody knows. */
   | "still"
   /** It did not answer to Release all, and was ended: its wires are closed, so every board lets go as it is set to. */
   | "ended";
@@ -26,17 +27,17 @@ const looksUntilEnded = 4;
 
 /** Watches over the worker from now on. Gives the way to stop. */
 export function watchHeart(): () => void {
-  let [heard, silentLooks, lookedMs] = [wordsHeard(), 0, performance.now()];
+  let [shown, silentLooks, lookedMs] = [timesShown(), 0, performance.now()];
   let isKnown = false;
   const look = () => {
     const nowMs = performance.now();
     const isOnTime = nowMs - lookedMs < lateMs;
     lookedMs = nowMs;
-    const isHeard = wordsHeard() !== heard;
-    heard = wordsHeard();
-    isKnown ||= isHeard;
-    silentLooks = isOnTime && !isHeard ? silentLooks + 1 : 0;
-    if (isHeard) releasedLooks = null;
+    const isShown = timesShown() !== shown;
+    shown = timesShown();
+    isKnown ||= isShown;
+    silentLooks = isOnTime && !isShown ? silentLooks + 1 : 0;
+    if (isShown) releasedLooks = null;
     else if (releasedLooks !== null && isOnTime) releasedLooks += 1;
     if ((releasedLooks ?? 0) >= (isKnown ? looksUntilEnded : looksAtFirst)) end();
     else if (heartStore.getState().heart !== "ended")
@@ -50,10 +51,10 @@ export function watchHeart(): () => void {
   };
 }
 
-/** Looks since everything was to be released, with not a word from the worker; null where that was not asked, or it was heard since. */
+/** Looks since everything was to be released, with no bench shown; null where that was not asked, or it was shown since. */
 let releasedLooks: number | null = null;
 
-/** Everything was told to be released: a worker that is not heard after that is ended, which closes its wires. */
+/** Everything was told to be released: a worker that shows no bench after that is ended, which closes its wires. */
 export function mustAnswer(): void {
   releasedLooks ??= 0;
 }

@@ -122,8 +122,17 @@ export class Bench {
     this.#links.askBus(boardId, ask);
   }
 
-  /** Takes one command. A release of everything leaves at once, without waiting for the next frame. */
+  /** Takes one command. A release of everything leaves at once, without waiting for the next frame, and whatever breaks on the way. */
   command(command: Command, nowMs: number): Result<null> {
+    if (command.kind !== "releaseAll") return this.#take(command, nowMs);
+    try {
+      return this.#take(command, nowMs);
+    } finally {
+      this.#releaseAll(nowMs);
+    }
+  }
+
+  #take(command: Command, nowMs: number): Result<null> {
     if (this.#survey && touches(command, this.#survey.jointId)) this.#survey.end("It was stopped.");
     // A link that was made just now is greeted before anything is asked of its joints; and what it said since the last tick counts.
     for (const wired of this.#boards) {
@@ -133,7 +142,6 @@ export class Bench {
     }
     const done = this.#engine.apply(command);
     if (command.kind === "source" && command.atMs !== undefined && done.ok) this.#movedAtMs.push(command.atMs);
-    if (command.kind === "releaseAll") this.#releaseAll(nowMs);
     return done;
   }
 
@@ -155,14 +163,23 @@ export class Bench {
   /** When something is to be done next: a frame, or what a wire waits for. */
   get nextWakeMs(): number {
     let nextMs = this.#engine.nextTickMs;
-    for (const { link } of this.#boards) if (link.nextWakeMs < nextMs) nextMs = link.nextWakeMs;
+    for (const { link } of this.#boards)
+      try {
+        if (link.nextWakeMs < nextMs) nextMs = link.nextWakeMs;
+      } catch (error) {
+        this.#fault(link.boardId, error);
+      }
     return nextMs;
   }
 
   /** Does what is due between two frames. */
   wake(nowMs: number): void {
     for (const { link } of this.#boards)
-      if (link.nextWakeMs <= nowMs) this.#apart(link.boardId, () => link.wake(nowMs));
+      try {
+        if (link.nextWakeMs <= nowMs) link.wake(nowMs);
+      } catch (error) {
+        this.#fault(link.boardId, error);
+      }
   }
 
   tick(nowMs: number): void {
@@ -217,7 +234,7 @@ export class Bench {
     this.#faulty.add(boardId);
     const label = this.#project?.boards.find(({ id }) => id === boardId)?.label ?? "A board";
     const why = error instanceof Error ? error.message : String(error);
-    this.onFault(`${label} met a fault of the bench's own: ${why} The other boards go on.`);
+    this.onFault(`${label} met a fault of the bench's own (${why}). The other boards go on.`);
   }
 
   /** Another machine said a number, under a key of `afarKeys`. Says whether a source waits for it. */

@@ -38,8 +38,16 @@ export class BenchClock {
   #schedule(): void {
     if (this.#isOver) return;
     clearTimeout(this.#timer);
-    // Rounded up: a timer that fires early would only have to wait again.
-    const restMs = Math.max(1, Math.ceil(this.#bench.nextWakeMs - performance.now())) || fallbackTickMs;
-    this.#timer = setTimeout(() => this.start(), restMs);
+    this.#timer = setTimeout(() => this.start(), this.#restMs());
+  }
+
+  /** How long there is nothing to do. A clock that cannot work it out goes on all the same. */
+  #restMs(): number {
+    try {
+      // Rounded up: a timer that fires early would only have to wait again.
+      return Math.max(1, Math.ceil(this.#bench.nextWakeMs - performance.now())) || fallbackTickMs;
+    } catch {
+      return fallbackTickMs;
+    }
   }
 }

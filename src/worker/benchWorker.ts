@@ -57,18 +57,16 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
     case "buffer":
       if (data.snapshot.length === bufferLength) buffers.push(data.snapshot);
       break;
-    case "project": {
-      for (const routine of data.routines.map(routineOfText)) routines.set(routine.id, routine);
-      const whole = data.routineIds.flatMap((id) => routines.get(id) ?? []);
-      routines = new Map(whole.map((routine) => [routine.id, routine]));
-      const project = { ...data.project, routines: whole };
-      bench.configure(project, data.revision);
-      remote.configure(project);
-      makeBuffers(snapshotLength(shapeOf(project)));
-      if (!isRunning) clock.start();
-      isRunning = true;
+    case "project":
+      try {
+        layOut(data);
+      } catch (error) {
+        // What the person has just changed (a limit, say) is not in force: nothing may go on by what was before.
+        releaseEverything(performance.now());
+        const sentence = `This change could not be laid on the bench, and everything is released. Undo it, or load the page again. ${String(error)}`;
+        post({ kind: "refused", sentence });
+      }
       break;
-    }
     case "take":
       bench.giveTake(data.take);
       break;
@@ -109,12 +107,23 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   }
 };
 
+function layOut(data: Extract<ToWorker, { kind: "project" }>): void {
+  for (const routine of data.routines.map(routineOfText)) routines.set(routine.id, routine);
+  const whole = data.routineIds.flatMap((id) => routines.get(id) ?? []);
+  routines = new Map(whole.map((routine) => [routine.id, routine]));
+  const project = { ...data.project, routines: whole };
+  bench.configure(project, data.revision);
+  makeBuffers(snapshotLength(shapeOf(project)));
+  if (!isRunning) clock.start();
+  isRunning = true;
+  allOf([() => remote.configure(project)], performance.now());
+}
+
+const releaseEverything = (nowMs: number) => void bench.command({ kind: "releaseAll" }, nowMs);
+
 /** The release has left for every board before the page hears that it may go on. A take that was going on is handed over. */
 function part(): void {
-  const nowMs = performance.now();
-  bench.command({ kind: "releaseAll" }, nowMs);
-  bench.tick(nowMs);
-  tellRecorded();
+  allOf([releaseEverything, (nowMs) => bench.tick(nowMs), tellRecorded], performance.now());
   post({ kind: "parted" });
   self.close();
 }
@@ -130,7 +139,7 @@ function keepLine(boardId: string, bytes: Uint8Array): void {
   lines[boardId] = isText ? String.fromCharCode(...bytes).trimEnd() : hexBytes(bytes);
 }
 
-/** What is done with every tick, in order. A fault of one of them is no fault of the others: whatever a pad says, frames leave. */
+/** What is done with every tick, in order: whatever a pad says, frames leave. */
 const parts: readonly ((nowMs: number) => void)[] = [
   (nowMs) => lateness.add(nowMs - bench.nextTickMs),
   (nowMs) => remote.tick(nowMs),
@@ -146,9 +155,14 @@ const parts: readonly ((nowMs: number) => void)[] = [
 ];
 
 function step(nowMs: number): void {
-  for (const part of parts)
+  allOf(parts, nowMs);
+}
+
+/** Does one after the other. A fault of one of them is no fault of the others. */
+function allOf(acts: readonly ((nowMs: number) => void)[], nowMs: number): void {
+  for (const act of acts)
     try {
-      part(nowMs);
+      act(nowMs);
     } catch (error) {
       tellFault(String(error));
     }

@@ -1,5 +1,6 @@
 import { demoProject } from "@core/demo";
-import { expect, test } from "vitest";
+import { Engine } from "@core/engine";
+import { expect, test, vi } from "vitest";
 import { benchOf } from "../../tests/benchInHand";
 
 const demo = demoProject();
@@ -33,4 +34,19 @@ test.each([
   configure({ ...wired, boards: others, joints: wired.joints.filter((joint) => joint.boardId !== boardId) });
   run(200);
   expect(bench.linkReports.map((report) => report.boardId)).toEqual(others.map(({ id }) => id));
+});
+
+test("whatever breaks while everything is to be released, every board is told", () => {
+  const { run, command, sent } = benchOf(demo);
+  command({ kind: "holdAll" });
+  run(200);
+  const before = sent.length;
+  const apply = vi.spyOn(Engine.prototype, "apply").mockImplementation(() => {
+    throw new Error("Broken.");
+  });
+  expect(() => command({ kind: "releaseAll" })).toThrow("Broken.");
+  apply.mockRestore();
+  const letGo = sent.slice(before).filter(({ body }) => body.startsWith("R"));
+  const onLines = demo.boards.filter(({ encoding }) => encoding.kind !== "bus").map(({ id }) => id);
+  expect(letGo.map(({ boardId }) => boardId)).toEqual(expect.arrayContaining(onLines));
 });
