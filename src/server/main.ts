@@ -2,6 +2,7 @@ import { createServer, type IncomingMessage, type RequestListener, type ServerRe
 import type { Duplex } from "node:stream";
 import { fileURLToPath } from "node:url";
 import { type Door, innerDoor, whyRefused } from "./doorman";
+import { letGoAtTheEnd } from "./ending";
 import { pagesOf, scriptHashesIn, securityHeaders } from "./pages";
 import { listPorts } from "./ports";
 import { Remote } from "./remote/remote";
@@ -115,13 +116,8 @@ function takePad(request: IncomingMessage, socket: Duplex, head: Buffer): void {
   else refuseSocket(socket, "No wire is there.");
 }
 
-/** Every board is told to let go before the server is gone. */
-async function end(): Promise<void> {
-  await Promise.all([wires.end(), remote.end()]);
-  process.exit(0);
-}
-process.on("SIGINT", () => void end());
-process.on("SIGTERM", () => void end());
+// Every board is told to let go before the server is gone; whatever becomes of the pads.
+letGoAtTheEnd(() => Promise.allSettled([wires.end(), remote.end()]));
 
 server.listen(port, process.env.HOST ?? "127.0.0.1");
 if (process.env.OPEN) {

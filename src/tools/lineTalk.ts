@@ -18,6 +18,7 @@ export class LineTalk {
   #rest = "";
   #lines: string[] = [];
   #sequence = 0;
+  #isOver = false;
 
   constructor(stream: ByteStream) {
     this.#stream = stream;
@@ -37,12 +38,18 @@ export class LineTalk {
 
   /** Sends bytes as they are. */
   raw(text: string): void {
-    this.#stream.write(bytesOf(text));
+    if (!this.#isOver) this.#stream.write(bytesOf(text));
   }
 
   /** Sends a body with its right check value. */
   say(body: string): void {
     this.raw(`${body}#${checkOf(body)}\n`);
+  }
+
+  /** Sends a body behind which nothing is said any more, whoever wants to. */
+  sayLast(body: string): void {
+    this.say(body);
+    this.#isOver = true;
   }
 
   /** The next line that the board says; null for silence. */

@@ -6,12 +6,13 @@ import type { Project, Routine } from "@core/project";
 import { readyScore } from "@core/routine";
 import { wireWords } from "@core/wire";
 import { Command } from "commander";
+import { outliveTerminal } from "../server/ending";
 import { Bench } from "../worker/bench";
 import { BenchClock } from "../worker/benchClock";
 import { openNodeStream, wireIn } from "./nodeStream";
 
 /** How it ended, for a script that started it. */
-const exits = { done: 0, usage: 1, file: 2, infeasible: 3, wire: 4, interrupted: 130 } as const;
+const exits = { done: 0, usage: 1, file: 2, infeasible: 3, wire: 4, fault: 70, interrupted: 130 } as const;
 
 interface Options {
   readonly dry?: boolean;
@@ -91,9 +92,15 @@ async function perform(path: string, name: string, options: Options): Promise<nu
   process.on("SIGINT", () => {
     interrupts += 1;
   });
-  process.on("SIGTERM", () => {
+  // Nobody is there to see that it stopped.
+  for (const signal of ["SIGTERM", "SIGHUP"]) process.on(signal, () => (interrupts += 2));
+  let hasFault = false;
+  process.on("uncaughtException", (error) => {
+    if (!hasFault) say(`It met a fault of its own: ${error.message}`);
+    hasFault = true;
     interrupts += 2;
   });
+  outliveTerminal();
   try {
     await untilOpen(bench, project, () => interrupts > 0);
     bench.command({ kind: "holdAll" }, performance.now());
@@ -117,7 +124,7 @@ async function perform(path: string, name: string, options: Options): Promise<nu
       bench.command({ kind: "stop" }, performance.now());
       say("Stopped, and held; everything is released in a second.");
       for (let ms = 0; ms < holdBeforeReleaseMs && interrupts < 2; ms += 50) await sleep(50);
-      return exits.interrupted;
+      return hasFault ? exits.fault : exits.interrupted;
     }
     return exits.done;
   } finally {
@@ -217,7 +224,7 @@ const program = new Command("bin/perform")
   )
   .addHelpText(
     "after",
-    "\nIt ends with 0 when it has played, 2 for a file or routine that cannot be played, 3 for one that the servos cannot do, 4 for trouble with a wire, 130 after Ctrl C.\nCtrl C stops and holds, and releases a second later.",
+    "\nIt ends with 0 when it has played, 2 for a file or routine that cannot be played, 3 for one that the servos cannot do, 4 for trouble with a wire, 70 for a fault of its own, 130 after Ctrl C.\nCtrl C stops and holds, and releases a second later; whatever else ends it releases at once.",
   )
   .exitOverride((error) => process.exit(error.exitCode === 0 ? 0 : exits.usage));
 

@@ -1,4 +1,5 @@
 import { Command } from "commander";
+import { letGoAtTheEnd } from "../server/ending";
 import { boardRules } from "./boardRules";
 import { LineTalk, sleep } from "./lineTalk";
 import { openNodeStream, wireIn } from "./nodeStream";
@@ -17,6 +18,13 @@ async function tryBoard(port: string): Promise<number> {
   if (stream.life.kind !== "open")
     return fail(exits.wire, stream.life.kind === "lost" ? stream.life.sentence : `${port} does not open.`);
   const talk = new LineTalk(stream);
+  const letGo = async () => {
+    talk.sayLast("R 1");
+    await sleep(100);
+    stream.close();
+    await sleep(100);
+  };
+  letGoAtTheEnd(letGo);
   let board = await talk.greet();
   for (let tries = 1; !board && tries < greetTries; tries += 1) board = await talk.greet();
   if (!board) return fail(exits.wire, `Nobody answers a greeting on ${port}. Is it the port, and is its speed right?`);
@@ -29,10 +37,7 @@ async function tryBoard(port: string): Promise<number> {
     if (wrong) failures += 1;
     console.log(wrong ? `  FAILS  ${rule}\n         ${wrong}` : `  keeps  ${rule}`);
   }
-  talk.say("R 1");
-  await sleep(100);
-  stream.close();
-  await sleep(100);
+  await letGo();
   console.log(
     failures === 0
       ? `All ${boardRules.length} rules are kept.`

@@ -65,6 +65,18 @@ test("Ctrl C stops it where it is, holds for a second, and lets go", async () =>
   expect(new Set(held).size).toBe(1);
 });
 
+test("a shell that is closed in the middle lets everything go at once", async () => {
+  const before = board.lines.length;
+  const { code } = await perform(["Owl wakes", "--anyway", "--wire", `Fern=${board.port}`], async (send) => {
+    await until(
+      () => board.lines.slice(before).filter(({ line }) => (countsIn(line)?.size ?? 0) > 0).length,
+      (sent) => sent > 50,
+    );
+    send("SIGHUP");
+  });
+  expect([code, board.lines.at(-1)?.line]).toEqual([130, expect.stringMatching(/^R /)]);
+});
+
 test("what cannot be played is refused before anything is opened, each with its own exit code", async () => {
   const before = board.lines.length;
   expect(await perform(["Owl wakes", "--wire", `Fern=${board.port}`])).toMatchObject({

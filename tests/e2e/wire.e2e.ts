@@ -333,7 +333,7 @@ test("a server that is ended lets the board go and is missed in words; with anot
     () => other.pulses.length,
     (pulses) => pulses > 0,
   );
-  first.server.kill();
+  first.server.kill("SIGHUP");
   await says("Fern is not connected");
   await until(
     () => other.lines.at(-1)?.line ?? "",
