@@ -358,3 +358,23 @@ test("a stick leads the hand of the arm: its joints follow together, and come ba
   await page.mouse.up();
   expect(complaints).toEqual([]);
 });
+
+test("a button that goes from the page while it is held is let go", async () => {
+  const hands = handsOn(page);
+  const untilReads = (number: string) =>
+    page.waitForFunction(
+      (wanted) => document.querySelector("[data-source=call-button] .number")?.textContent === wanted,
+      {},
+      number,
+    );
+  const button = await hands.find("Push Call button");
+  await button.scrollIntoView();
+  await button.hover();
+  await page.mouse.down();
+  await untilReads("1.00");
+  await page.keyboard.press("2");
+  await page.waitForFunction(() => location.pathname === "/drive");
+  await page.keyboard.press("4");
+  await untilReads("0.00");
+  await page.mouse.up();
+});
