@@ -107,7 +107,7 @@ async function perform(path: string, name: string, options: Options): Promise<nu
     bench.command({ kind: "playSpeed", speed }, performance.now());
     if (options.timetable) {
       if (!routine.timetable) throw new Refusal(exits.file, `“${routine.name}” has no timetable.`);
-      bench.arm([routine.id], performance.now());
+      bench.arm([routine.id]);
       say(`Armed; “${routine.name}” starts by its timetable. Ctrl C ends it.`);
     }
     do {

@@ -51,6 +51,8 @@ export class Bench {
   readonly #faulty = new Set<string>();
   /** When the clock that is handed in stood at 0, in ms since 1970: sources are moved by another page's clock. */
   epochMs = 0;
+  /** The computer's own clock, in ms since 1970. Only timetables go by it: it may be set, and goes on while the computer sleeps. */
+  dateMs: () => number = Date.now;
   readonly #engine = new Engine();
   /** When the sources were moved whose pulses have not left yet. */
   readonly #movedAtMs: number[] = [];
@@ -195,8 +197,7 @@ export class Bench {
       this.#watch(wired);
     }
     this.#surveyOn(nowMs);
-    for (const routineId of this.#timetables.due(this.epochMs + nowMs, this.#project))
-      if (!this.#engine.isPlaying) this.command({ kind: "play", routineId }, nowMs);
+    if (this.#timetables.isArmed) this.#playDue(nowMs);
     const joints = this.#project?.joints ?? [];
     for (let index = 0; index < joints.length; index += 1) {
       const joint = joints[index] as Joint;
@@ -215,6 +216,16 @@ export class Bench {
     }
     if (this.#engine.isPlaying || this.simulation.isTurning) this.#turns += 1;
     this.#measureLag(nowMs);
+  }
+
+  #playDue(nowMs: number): void {
+    for (const routineId of this.#timetables.due(this.dateMs(), this.#project)) {
+      if (this.#engine.isPlaying) continue;
+      const begun = this.command({ kind: "play", routineId }, nowMs);
+      if (begun.ok) continue;
+      const name = this.#project?.routines.find(({ id }) => id === routineId)?.name;
+      this.onNews(`“${name}” did not start by its timetable. ${begun.problem}`, true);
+    }
   }
 
   /** A fault of one board is that board's: the others get their frames, and are let go when all are. Says whether it went well. */
@@ -283,8 +294,8 @@ export class Bench {
   }
 
   /** Lets these routines, and no others, start by their timetables. What is armed already keeps its time. */
-  arm(routineIds: readonly string[], nowMs: number): void {
-    this.#timetables.arm(routineIds, this.epochMs + nowMs);
+  arm(routineIds: readonly string[]): void {
+    this.#timetables.arm(routineIds, this.dateMs());
   }
 
   /** A frame has left: all that was moved before it is on its way now. */

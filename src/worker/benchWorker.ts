@@ -71,7 +71,7 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
       bench.giveTake(data.take);
       break;
     case "arm":
-      bench.arm(data.routineIds, performance.now());
+      bench.arm(data.routineIds);
       break;
     case "simulation":
       bench.simulation.ask(data.boardId, data.ask, performance.now());

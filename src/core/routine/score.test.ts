@@ -3,7 +3,7 @@ import { byId, emptyRoutine, type Project, type Routine, type TakeLibrary } from
 import { freshMove, type Step } from "@core/steps";
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { jointsOf, nextStartMs, readyScore, roundMs, type Score, sampleTrack, stepAt } from ".";
+import { jointsOf, readyScore, roundMs, type Score, sampleTrack, stepAt } from ".";
 
 const demo = demoProject();
 
@@ -185,17 +185,6 @@ test("the demo's owl takes 8.04 s to wake, with six joints", () => {
   const made = readyScore(demo, owl, new Map());
   expect(made.ok && roundMs(made.value)).toBe(8040);
   expect(jointsOf(demo, owl)).toHaveLength(6);
-});
-
-test("every ten minutes counts from when it was armed; at 20:00 is today or tomorrow, in local time", () => {
-  const minute = 60_000;
-  expect(nextStartMs({ kind: "every", minutes: 10 }, 25 * minute, 3 * minute, 0)).toBe(33 * minute);
-  const noon = Date.UTC(2026, 10, 23, 12);
-  const at = (timetable: string[], offsetMin: number) =>
-    (nextStartMs({ kind: "daily", at: timetable }, noon, 0, offsetMin) - noon) / (60 * minute);
-  expect(at(["20:00"], 0)).toBe(8);
-  expect(at(["20:00"], -60)).toBe(7);
-  expect(at(["11:30", "09:00"], 0)).toBe(21);
 });
 
 test("a move after a take begins where the take left the joint; a lane with nothing before it waits at its first key", () => {

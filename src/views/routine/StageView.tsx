@@ -164,7 +164,7 @@ function Armed({ routine }: { readonly routine: Routine }) {
   const readNext = useCallback(() => {
     if (armedMs === null || !timetable) return "";
     const now = Date.now();
-    const next = new Date(nextStartMs(timetable, now, armedMs, new Date(now).getTimezoneOffset()));
+    const next = new Date(nextStartMs(timetable, now, armedMs, (ms) => new Date(ms).getTimezoneOffset()));
     return `next at ${next.toTimeString().slice(0, 8)}`;
   }, [armedMs, timetable]);
   if (!timetable) return <span className="caption ml-auto">No timetable: it starts when you say so.</span>;
