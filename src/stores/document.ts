@@ -15,13 +15,13 @@ interface Document {
 /** Edits with the same key that follow each other this closely are undone as one. */
 const mergeWithinMs = 1000;
 let lastKey: string | undefined;
-let lastEditMs = 0;
+let lastEditMs = Number.NEGATIVE_INFINITY;
 /** While a pointer is held down, a drag goes on, however long it rests: one undo takes all of it back. */
 let dragSinceMs: number | null = null;
 
 /** A pointer went down, or came up: what is edited meanwhile with one key is one edit. */
 export function dragging(isDown: boolean): void {
-  dragSinceMs = isDown ? Date.now() : null;
+  dragSinceMs = isDown ? performance.now() : null;
 }
 
 /** The one document on the bench, with its past and future. Only edits change it. */
@@ -56,7 +56,7 @@ export function editForField(change: Edit): string | null {
   const changed = applyEdit(change, project);
   if (!changed.ok) return changed.problem;
   if (changed.value === project) return null;
-  const nowMs = Date.now();
+  const nowMs = performance.now();
   const isOneDrag = dragSinceMs !== null && lastEditMs >= dragSinceMs;
   const isMerged =
     change.mergeKey !== undefined && change.mergeKey === lastKey && (isOneDrag || nowMs - lastEditMs < mergeWithinMs);

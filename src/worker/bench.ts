@@ -28,6 +28,8 @@ interface WiredBoard {
 }
 
 const longestStepMs = 50;
+/** Where no board takes a frame, what was moved is on its way to nowhere: no more of it is kept. */
+const unsentAtMost = 1000;
 
 /**
  * The bench without its clock: the engine, and a link for every board. Times are handed in, so a test runs an hour in
@@ -300,6 +302,7 @@ export class Bench {
 
   /** A frame has left: all that was moved before it is on its way now. */
   #measureLag(nowMs: number): void {
+    if (this.#movedAtMs.length > unsentAtMost) this.#movedAtMs.length = 0;
     if (this.#movedAtMs.length === 0 || !this.hasSent) return;
     for (const atMs of this.#movedAtMs) this.#inputLag.add(this.epochMs + nowMs - atMs);
     this.#movedAtMs.length = 0;

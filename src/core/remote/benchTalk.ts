@@ -41,7 +41,8 @@ export const standingSchema = z.strictObject({
   addresses: listUpTo(textUpTo(100), 16),
   /** Why it could not be opened; empty where all is well. */
   trouble: textUpTo(300),
-  code: z.nullable(z.strictObject({ digits: textUpTo(12), untilMs: finite })),
+  /** Good for so long from now: clocks may be set, and stand still while a computer sleeps. */
+  code: z.nullable(z.strictObject({ digits: textUpTo(12), leftMs: finite })),
   devices: listUpTo(
     z.strictObject({
       device: deviceSchema,

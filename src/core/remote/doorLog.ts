@@ -32,7 +32,8 @@ export class DoorLog {
   /** Counts every change. */
   changes = 0;
 
-  add(atMs: number, who: string, what: LogEntry["what"], sentence: string): void {
+  /** @param nowMs by a clock that never runs backwards; `atMs`, what is written down, by the one on the wall */
+  add(nowMs: number, who: string, what: LogEntry["what"], sentence: string, atMs = nowMs): void {
     this.changes += 1;
     const from = Math.max(0, this.#entries.length - lookedThrough);
     for (let at = this.#entries.length - 1; at >= from; at -= 1) {
@@ -42,8 +43,8 @@ export class DoorLog {
       this.#entries[at] = { ...entry, atMs, times: entry.times + 1 };
       return;
     }
-    if (what === "refused" && who !== others && !this.#refusals.take(atMs)) {
-      this.add(atMs, others, "refused", "More was refused than is written down.");
+    if (what === "refused" && who !== others && !this.#refusals.take(nowMs)) {
+      this.add(nowMs, others, "refused", "More was refused than is written down.", atMs);
       return;
     }
     this.#lastId += 1;

@@ -37,7 +37,7 @@ interface Pad {
   readonly run: number;
 }
 
-/** So the clock of this server reads, in ms since 1970; it never runs backwards. */
+/** So the clock of this server reads, in ms; it never runs backwards, and stands still while the computer sleeps: no page can hold it against its own. */
 const nowMs = () => performance.timeOrigin + performance.now();
 
 /**
@@ -367,12 +367,13 @@ export class Remote {
   }
 
   #standing(): Standing {
+    const code = this.#pairing.codeAt(nowMs());
     return {
       isOpen: this.#lan.isOpen,
       isTls: this.#lan.isTls,
       addresses: this.#lan.addresses,
       trouble: this.#lan.trouble,
-      code: this.#pairing.codeAt(nowMs()),
+      code: code && { digits: code.digits, leftMs: code.untilMs - nowMs() },
       devices: this.#sessions.standing((id) => this.#pads.has(id)),
     };
   }
@@ -382,7 +383,7 @@ export class Remote {
   }
 
   #note(who: string, what: LogEntry["what"], sentence: string): void {
-    this.#log.add(nowMs(), who, what, sentence);
+    this.#log.add(nowMs(), who, what, sentence, Date.now());
   }
 }
 

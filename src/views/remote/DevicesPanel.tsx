@@ -78,7 +78,7 @@ function DoorSheet({ standing }: { readonly standing: Standing }) {
 }
 
 function CodeSheet({ standing: { code, addresses } }: { readonly standing: Standing }) {
-  const leftS = useSecondsLeft(code?.untilMs ?? 0);
+  const leftS = useSecondsLeft(code);
   const [address = ""] = addresses;
   return (
     <section className="sheet space-y-2" aria-labelledby="code-heading">
@@ -111,15 +111,17 @@ function CodeSheet({ standing: { code, addresses } }: { readonly standing: Stand
   );
 }
 
-function useSecondsLeft(untilMs: number): number {
-  const [nowMs, setNowMs] = useState(() => Date.now());
+/** How long a code is good for still, from when the server said so. */
+function useSecondsLeft(code: Standing["code"]): number {
+  const [passedMs, setPassedMs] = useState(0);
   useEffect(() => {
-    setNowMs(Date.now());
-    if (untilMs === 0) return;
-    const timer = setInterval(() => setNowMs(Date.now()), 1000);
+    setPassedMs(0);
+    if (!code) return;
+    const heardMs = performance.now();
+    const timer = setInterval(() => setPassedMs(performance.now() - heardMs), 1000);
     return () => clearInterval(timer);
-  }, [untilMs]);
-  return Math.max(0, Math.ceil((untilMs - nowMs) / 1000));
+  }, [code]);
+  return Math.max(0, Math.ceil(((code?.leftMs ?? 0) - passedMs) / 1000));
 }
 
 function DeviceList({ standing: { devices } }: { readonly standing: Standing }) {
