@@ -122,7 +122,7 @@ async function perform(path: string, name: string, options: Options): Promise<nu
     } while (interrupts === 0 && (options.loop || options.timetable));
     if (interrupts > 0) {
       bench.command({ kind: "stop" }, performance.now());
-      say("Stopped, and held; everything is released in a second.");
+      say(`Stopped${interrupts < 2 ? ", and held; everything is released in a second" : "; everything is released"}.`);
       for (let ms = 0; ms < holdBeforeReleaseMs && interrupts < 2; ms += 50) await sleep(50);
       return hasFault ? exits.fault : exits.interrupted;
     }
