@@ -1,31 +1,20 @@
 import type { SurveyAsk, SurveyReport } from "@core/calibrate";
-import { type Asked, type BoardOutput, type Command, Engine, head, setJoint } from "@core/engine";
+import { type Asked, type Command, Engine, head, setJoint } from "@core/engine";
 import type { DeviceMemories } from "@core/files";
 import type { LinkHealthReport } from "@core/link";
 import { byId, type Joint, type Project, type TakeData } from "@core/project";
 import { ok, problem, type Result } from "@core/result";
 import { jointDegOf } from "@core/rig";
 import type { Recorded } from "@core/take";
-import { dequal } from "dequal";
 import { Lateness } from "./lateness";
 import type { BusAsk, BusTold } from "./links/busMessages";
-import { type Link, wiringOf } from "./links/link";
 import { LinkMaker, type Outside } from "./links/linkMaker";
 import type { LinkReport } from "./messages";
 import { Simulation } from "./simulation/simulation";
 import type { TableReport } from "./simulation/simulationMessages";
 import { SurveyRun } from "./surveyRun";
 import { Timetables } from "./timetables";
-
-/** A board as the bench lives with it: what goes to it, and the way there. */
-interface WiredBoard {
-  readonly link: Link;
-  readonly output: BoardOutput;
-  readonly wiring: readonly unknown[];
-  wasLive: boolean;
-  /** How often the board had been met when that was looked at last. */
-  timesMet: number;
-}
+import { WiredBoards } from "./wiredBoards";
 
 const longestStepMs = 50;
 /** Where no board takes a frame, what was moved is on its way to nowhere: no more of it is kept. */
@@ -33,7 +22,7 @@ const unsentAtMost = 1000;
 
 /**
  * The bench without its clock: the engine, and a link for every board. Times are handed in, so a test runs an hour in
- * a second. This is the only place that sends, and all it sends has come through the engine's gate.
+ * a second. Its boards (`WiredBoards`) are the only place that sends, and all that they send has come through the engine's gate.
  */
 export class Bench {
   /** Sees every byte that leaves for a board; for tests and for a person who watches the line. */
@@ -50,7 +39,6 @@ export class Bench {
   onFault: (sentence: string) => void = () => {};
   /** Hears that something on a wire is to be done sooner than it was. */
   onStirred: () => void = () => {};
-  readonly #faulty = new Set<string>();
   /** When the clock that is handed in stood at 0, in ms since 1970: sources are moved by another page's clock. */
   epochMs = 0;
   /** The computer's own clock, in ms since 1970. Only timetables go by it: it may be set, and goes on while the computer sleeps. */
@@ -71,9 +59,11 @@ export class Bench {
       ),
   });
   #project: Project | null = null;
-  #boards: readonly WiredBoard[] = [];
+  readonly #boards: WiredBoards;
   readonly #links: LinkMaker;
   #survey: SurveyRun | null = null;
+  /** Whether the last document was laid out to its end. */
+  #isWhole = true;
   readonly #timetables = new Timetables();
   #turns = 0;
   #lastMs = Number.NaN;
@@ -88,38 +78,24 @@ export class Bench {
       onBus: (boardId, told) => this.onBus(boardId, told),
       onStirred: () => this.onStirred(),
     });
+    this.#boards = new WiredBoards(this.#engine, this.#links, this.simulation, {
+      onNews: (sentence, isBad) => this.onNews(sentence, isBad),
+      onFault: (sentence) => this.onFault(sentence),
+    });
   }
 
-  /** Takes the document, or a changed one; what did not change lives on. */
+  /** Takes the document, or a changed one; what did not change lives on. Where it breaks on the way, nothing is held until one is laid out whole. */
   configure(project: Project, revision: number): void {
-    this.#faulty.clear();
+    this.#isWhole = false;
+    this.#layOut(project, revision);
+    this.#isWhole = true;
+  }
+
+  #layOut(project: Project, revision: number): void {
     this.#project = project;
     this.simulation.configure(project);
     this.#engine.configure(project, revision);
-    const before = new Map(this.#boards.map((wired) => [wired.link.boardId, wired]));
-    const boards: WiredBoard[] = [];
-    for (const output of this.#engine.outputs)
-      this.#apart(output.boardId, () => boards.push(this.#wired(project, output, before.get(output.boardId))));
-    this.#boards = boards;
-    for (const [boardId, { link }] of before)
-      if (!this.#boards.some((now) => now.link.boardId === boardId))
-        this.#apart(boardId, () => link.close(this.#lastMs));
-    for (const { link, output, wasLive } of this.#boards) {
-      this.#apart(link.boardId, () => link.limit(output, this.#lastMs));
-      if (link.mustBeGreeted && !wasLive) this.#engine.linkLost(link.boardId, true);
-    }
-  }
-
-  /** A board with the link that it had, where that is wired as before. */
-  #wired(project: Project, output: BoardOutput, old: WiredBoard | undefined): WiredBoard {
-    const board = byId(project.boards, output.boardId);
-    const wiring = wiringOf(board, project);
-    if (old && dequal(old.wiring, wiring)) {
-      old.link.follow(project);
-      return { ...old, output };
-    }
-    if (old) this.#apart(board.id, () => old.link.close(this.#lastMs));
-    return { link: this.#links.make(board, project), output, wiring, wasLive: false, timesMet: 0 };
+    this.#boards.configure(project, this.#lastMs);
   }
 
   askBus(boardId: string, ask: BusAsk): void {
@@ -132,90 +108,43 @@ export class Bench {
     try {
       return this.#take(command, nowMs);
     } finally {
-      this.#releaseAll(nowMs);
+      this.#boards.releaseAll(nowMs);
     }
   }
 
   #take(command: Command, nowMs: number): Result<null> {
+    if (!this.#isWhole && !letsGo.has(command.kind)) return notWhole;
     if (this.#survey && touches(command, this.#survey.jointId)) this.#survey.end("It was stopped.");
-    // A link that was made just now is greeted before anything is asked of its joints; and what it said since the last tick counts.
-    for (const wired of this.#boards) {
-      const { link } = wired;
-      if (link.mustBeGreeted && link.state.kind === "greeting") this.#apart(link.boardId, () => link.tick(nowMs));
-      this.#watch(wired);
-    }
+    this.#boards.meet(nowMs);
     const done = this.#engine.apply(command);
     if (command.kind === "source" && command.atMs !== undefined && done.ok) this.#movedAtMs.push(command.atMs);
     return done;
   }
 
-  /** Lets everything go at once, and says which board it could not tell. */
-  #releaseAll(nowMs: number): void {
-    for (const { link } of this.#boards) {
-      const isTold = this.#apart(link.boardId, () => link.releaseAll(nowMs));
-      const isHeard = link.life.kind === "open" && (link.state.kind === "live" || this.simulation.has(link.boardId));
-      if (isTold && isHeard) continue;
-      const { label, silence } = byId(this.#project?.boards ?? [], link.boardId);
-      const meanwhile =
-        silence.action === "release"
-          ? `it lets go by itself after ${silence.afterMs} ms without a word`
-          : "it holds on by itself: switch its supply off";
-      this.onNews(`${label} could not be told to release: it does not answer; ${meanwhile}.`, true);
-    }
-  }
-
   /** When something is to be done next: a frame, or what a wire waits for. */
   get nextWakeMs(): number {
-    let nextMs = this.#engine.nextTickMs;
-    for (const { link } of this.#boards)
-      try {
-        if (link.nextWakeMs < nextMs) nextMs = link.nextWakeMs;
-      } catch (error) {
-        this.#fault(link.boardId, error);
-      }
-    return nextMs;
+    return this.#boards.nextWakeMs(this.#engine.nextTickMs);
   }
 
   /** Does what is due between two frames. */
   wake(nowMs: number): void {
-    for (const { link } of this.#boards)
-      try {
-        if (link.nextWakeMs <= nowMs) link.wake(nowMs);
-      } catch (error) {
-        this.#fault(link.boardId, error);
-      }
+    this.#boards.wake(nowMs);
   }
 
   tick(nowMs: number): void {
     const dtMs = Number.isNaN(this.#lastMs) ? 0 : Math.min(Math.max(nowMs - this.#lastMs, 0), longestStepMs);
     this.#lastMs = nowMs;
-    for (let at = 0; at < this.#boards.length; at += 1) {
-      const wired = this.#boards[at] as WiredBoard;
-      try {
-        wired.link.tick(nowMs);
-      } catch (error) {
-        this.#fault(wired.link.boardId, error);
-      }
-      this.#watch(wired);
-    }
+    this.#boards.tick(nowMs);
     this.#surveyOn(nowMs);
     if (this.#timetables.isArmed) this.#playDue(nowMs);
     const joints = this.#project?.joints ?? [];
     for (let index = 0; index < joints.length; index += 1) {
       const joint = joints[index] as Joint;
-      this.#engine.hearReading(index, this.#linkOf(joint)?.positions[joint.channel] ?? Number.NaN);
+      this.#engine.hearReading(index, this.#boards.linkOf(joint)?.positions[joint.channel] ?? Number.NaN);
     }
     this.#engine.tick(nowMs);
     this.simulation.bear(nowMs, dtMs);
-    for (let at = 0; at < this.#boards.length; at += 1) {
-      const { link, output } = this.#boards[at] as WiredBoard;
-      try {
-        if (output.isDue) link.send(output, nowMs);
-        this.simulation.advance(link.boardId, nowMs, dtMs);
-      } catch (error) {
-        this.#fault(output.boardId, error);
-      }
-    }
+    this.#boards.send(nowMs, dtMs);
     if (this.#engine.isPlaying || this.simulation.isTurning) this.#turns += 1;
     this.#measureLag(nowMs);
   }
@@ -228,26 +157,6 @@ export class Bench {
       const name = this.#project?.routines.find(({ id }) => id === routineId)?.name;
       this.onNews(`“${name}” did not start by its timetable. ${begun.problem}`, true);
     }
-  }
-
-  /** A fault of one board is that board's: the others get their frames, and are let go when all are. Says whether it went well. */
-  #apart(boardId: string, act: () => void): boolean {
-    try {
-      act();
-      return true;
-    } catch (error) {
-      this.#fault(boardId, error);
-      return false;
-    }
-  }
-
-  /** Tells a person once, not fifty times a second, what went wrong with a board. */
-  #fault(boardId: string, error: unknown): void {
-    if (this.#faulty.has(boardId)) return;
-    this.#faulty.add(boardId);
-    const label = this.#project?.boards.find(({ id }) => id === boardId)?.label ?? "A board";
-    const why = error instanceof Error ? error.message : String(error);
-    this.onFault(`${label} met a fault of the bench's own (${why}). The other boards go on.`);
   }
 
   /** Another machine said a number, under a key of `afarKeys`. Says whether a source waits for it. */
@@ -281,8 +190,7 @@ export class Bench {
 
   /** Gives up all its wires: every board on one is told to let go. */
   end(nowMs: number): void {
-    for (const { link } of this.#boards) this.#apart(link.boardId, () => link.close(nowMs));
-    this.#boards = [];
+    this.#boards.end(nowMs);
   }
 
   /** What is recorded so far; null while nothing is. */
@@ -310,8 +218,9 @@ export class Bench {
 
   /** Starts the automatic run on a joint that its board can read. */
   survey(jointId: string, ask: SurveyAsk): Result<null> {
+    if (!this.#isWhole) return notWhole;
     const joint = this.#project?.joints.find((one) => one.id === jointId);
-    const link = this.#linkOf(joint);
+    const link = this.#boards.linkOf(joint);
     if (!joint || Number.isNaN(link?.positions[joint.channel] ?? Number.NaN))
       return problem("This servo cannot be read: its board reports no position for its channel.");
     this.endSurvey();
@@ -334,7 +243,7 @@ export class Bench {
     const run = this.#survey;
     if (!run || run.isOver) return;
     const joint = this.#project?.joints.find((one) => one.id === run.jointId);
-    const link = this.#linkOf(joint);
+    const link = this.#boards.linkOf(joint);
     const read = (values: Float64Array | undefined) => values?.[joint?.channel ?? -1] ?? Number.NaN;
     try {
       run.tick(nowMs, read(link?.positions), read(link?.currentsMa));
@@ -343,30 +252,17 @@ export class Bench {
     }
   }
 
-  #linkOf(joint: Joint | undefined): Link | undefined {
-    return this.#boards.find(({ link }) => link.boardId === joint?.boardId)?.link;
-  }
-
-  get nextTickMs(): number {
-    return this.#engine.nextTickMs;
-  }
-
   get linkReports(): readonly LinkReport[] {
-    return this.#boards.map(({ link: { boardId, state, life, strangeWords, said, greeting } }) => ({
-      boardId,
-      isReal: this.#project?.boards.some(({ id, link }) => id === boardId && link.kind !== "simulated") ?? false,
-      state: state.kind,
-      life: life.kind,
-      sentence: life.kind === "lost" ? life.sentence : state.kind === "refused" ? state.sentence : (strangeWords ?? ""),
-      said,
-      greeting,
-      isPlugged: this.simulation.isPlugged(boardId),
-    }));
+    return this.#boards.reports;
   }
 
   /** How each link did lately, by board. */
   healthAt(nowMs: number): Readonly<Record<string, LinkHealthReport>> {
-    return Object.fromEntries(this.#boards.map(({ link }) => [link.boardId, link.health(nowMs)]));
+    return this.#boards.healthAt(nowMs);
+  }
+
+  get nextTickMs(): number {
+    return this.#engine.nextTickMs;
   }
 
   /** Counts whatever is asked and whatever turns: while it stays the same, the bench rests. What trembles or creeps by itself does not count. */
@@ -382,7 +278,7 @@ export class Bench {
     const joints = this.#project?.joints ?? [];
     for (let index = 0; index < joints.length; index += 1) {
       const joint = joints[index];
-      const link = this.#linkOf(joint);
+      const link = this.#boards.linkOf(joint);
       if (joint && link) {
         setJoint(snapshot, index, "reading", link.positions[joint.channel] ?? Number.NaN);
         setJoint(snapshot, index, "currentMa", link.currentsMa[joint.channel] ?? Number.NaN);
@@ -400,26 +296,12 @@ export class Bench {
       setJoint(snapshot, index, "isStalled", servo.isStalled ? 1 : 0);
     }
   }
-
-  /** Tells the engine when a board has fallen silent, and when it answers again. */
-  #watch(wired: WiredBoard): void {
-    const { boardId, state, timesMet, wasLimp, isWaiting, heard } = wired.link;
-    const isLive = state.kind === "live";
-    // Lost and found again since the last look: what happened in between happened all the same.
-    if (wired.wasLive && isLive && timesMet !== wired.timesMet) {
-      wired.wasLive = false;
-      this.#engine.linkLost(boardId, false);
-    }
-    wired.timesMet = timesMet;
-    if (wired.wasLive && !isLive) {
-      const board = byId(this.#project?.boards ?? [], boardId);
-      // Whether it has let go already, or will in a moment: its joints are limp here as well.
-      this.#engine.linkLost(boardId, board.silence.action === "release");
-    } else if (!wired.wasLive && isLive) this.#engine.linkBack(boardId, wasLimp, heard);
-    else if (isLive && heard) this.#engine.linkWaits(boardId, isWaiting, heard);
-    wired.wasLive = isLive;
-  }
 }
+
+const notWhole = problem("The last change could not be laid on the bench. Undo it, or load the page again.");
+
+/** What is taken at any time. */
+const letsGo: ReadonlySet<Command["kind"]> = new Set(["releaseAll", "release", "stop", "letGo"]);
 
 /** Whether a command asks something of a joint. */
 const touches = (command: Command, jointId: string): boolean =>

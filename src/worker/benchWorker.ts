@@ -62,7 +62,7 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
         layOut(data);
       } catch (error) {
         // What the person has just changed (a limit, say) is not in force: nothing may go on by what was before.
-        releaseEverything(performance.now());
+        allOf([releaseEverything], performance.now());
         const sentence = `This change could not be laid on the bench, and everything is released. Undo it, or load the page again. ${String(error)}`;
         post({ kind: "refused", sentence });
       }

@@ -50,3 +50,21 @@ test("whatever breaks while everything is to be released, every board is told", 
   const onLines = demo.boards.filter(({ encoding }) => encoding.kind !== "bus").map(({ id }) => id);
   expect(letGo.map(({ boardId }) => boardId)).toEqual(expect.arrayContaining(onLines));
 });
+
+test("where a document breaks as it is laid out, nothing is held until one is laid out whole", () => {
+  const { bench, run, command, configure } = benchOf(demo);
+  run(200);
+  const breaks = vi.spyOn(Engine.prototype, "configure").mockImplementation(() => {
+    throw new Error("Broken.");
+  });
+  expect(() => configure(demo)).toThrow("Broken.");
+  breaks.mockRestore();
+  expect(command({ kind: "releaseAll" })).toMatchObject({ ok: true });
+  for (const kind of ["holdAll", "play"] as const)
+    expect(bench.command(kind === "play" ? { kind, routineId: "routine-owl-wakes" } : { kind }, 300)).toMatchObject({
+      ok: false,
+      problem: expect.stringContaining("could not be laid on the bench"),
+    });
+  configure(demo);
+  expect(command({ kind: "holdAll" })).toMatchObject({ ok: true });
+});
