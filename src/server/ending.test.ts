@@ -12,15 +12,15 @@ function programThat(letGo: () => Promise<unknown>) {
   const process = new EventEmitter();
   const [stdout, stderr] = [new EventEmitter(), new EventEmitter()];
   const exit = vi.fn();
-  letGoAtTheEnd(letGo, { on: (event, act) => process.on(event, act), exit, stdout, stderr });
+  letGoAtTheEnd(letGo, 130, { on: (event, act) => process.on(event, act), exit, stdout, stderr });
   return { process, stdout, exit };
 }
 
 test.each([
-  ["Ctrl C", "SIGINT", 0],
-  ["a wish of the system", "SIGTERM", 0],
-  ["a closed terminal", "SIGHUP", 0],
-  ["a fault that nobody caught", "uncaughtException", 1],
+  ["Ctrl C", "SIGINT", 130],
+  ["a wish of the system", "SIGTERM", 130],
+  ["a closed terminal", "SIGHUP", 130],
+  ["a fault that nobody caught", "uncaughtException", 70],
 ])("%s: all is let go first, once, and then it ends", async (_, event, code) => {
   vi.spyOn(console, "error").mockImplementation(() => {});
   let done = () => {};
@@ -43,5 +43,5 @@ test.each([
   const { process, exit } = programThat(letGo);
   process.emit("SIGINT");
   await vi.advanceTimersByTimeAsync(3000);
-  expect(exit).toHaveBeenCalledWith(0);
+  expect(exit).toHaveBeenCalledWith(130);
 });

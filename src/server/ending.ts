@@ -11,14 +11,16 @@ export interface Program {
   readonly stderr: Pick<EventEmitter, "on">;
 }
 
+/** For a fault of its own, as other programs have it. */
+const faultCode = 70;
 /** Whoever does not get done is not waited for: a person who pressed Ctrl C wants it to end. */
 const withinMs = 3000;
 
 /**
- * Has a program let go of what it holds before it ends, whatever ends it: a signal (it exits with 0), or a fault that nobody caught (with 1). Servos
- * hang on its wires, and a board may be set to hold on when it hears nothing more.
+ * Has a program let go of what it holds before it ends, whatever ends it: a signal (it exits with `signalCode`), or a fault that nobody caught (with
+ * 70). Servos hang on its wires, and a board may be set to hold on when it hears nothing more.
  */
-export function letGoAtTheEnd(letGo: () => Promise<unknown>, program: Program = process): void {
+export function letGoAtTheEnd(letGo: () => Promise<unknown>, signalCode: number, program: Program = process): void {
   let isEnding = false;
   const end = async (code: number) => {
     if (isEnding) return;
@@ -27,10 +29,10 @@ export function letGoAtTheEnd(letGo: () => Promise<unknown>, program: Program = 
     await letGo().catch(() => {});
     program.exit(code);
   };
-  for (const signal of signals) program.on(signal, () => void end(0));
+  for (const signal of signals) program.on(signal, () => void end(signalCode));
   program.on("uncaughtException", (error) => {
     console.error(error);
-    void end(1);
+    void end(faultCode);
   });
   outliveTerminal(program);
 }

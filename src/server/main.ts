@@ -117,7 +117,7 @@ function takePad(request: IncomingMessage, socket: Duplex, head: Buffer): void {
 }
 
 // Every board is told to let go before the server is gone; whatever becomes of the pads.
-letGoAtTheEnd(() => Promise.allSettled([wires.end(), remote.end()]));
+letGoAtTheEnd(() => Promise.allSettled([wires.end(), remote.end()]), 0);
 
 server.listen(port, process.env.HOST ?? "127.0.0.1");
 if (process.env.OPEN) {

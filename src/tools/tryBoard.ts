@@ -4,7 +4,7 @@ import { boardRules } from "./boardRules";
 import { LineTalk, sleep } from "./lineTalk";
 import { openNodeStream, wireIn } from "./nodeStream";
 
-const exits = { passes: 0, usage: 1, fails: 2, wire: 4 } as const;
+const exits = { passes: 0, usage: 1, fails: 2, wire: 4, interrupted: 130 } as const;
 const openWithinMs = 6000;
 /** Many boards start anew when their port is opened. */
 const greetTries = 10;
@@ -24,7 +24,7 @@ async function tryBoard(port: string): Promise<number> {
     stream.close();
     await sleep(100);
   };
-  letGoAtTheEnd(letGo);
+  letGoAtTheEnd(letGo, exits.interrupted);
   let board = await talk.greet();
   for (let tries = 1; !board && tries < greetTries; tries += 1) board = await talk.greet();
   if (!board) return fail(exits.wire, `Nobody answers a greeting on ${port}. Is it the port, and is its speed right?`);
