@@ -106,8 +106,24 @@ test("while a sheet lies over the bench, the mouse releases everything where it 
   await hands.untilRack("neck-turn", "limp");
   expect(await page.$("dialog[open]")).not.toBeNull();
   await page.keyboard.press("Escape");
-  // Put away, and gone from the page: the bench hears of it a moment after the browser has closed it.
   await page.waitForFunction((before) => document.querySelectorAll("dialog").length === before, {}, sheets);
+});
+
+test("a sheet is asked for in the same instant in which Esc puts it away: it is there again, and the focus goes back to where it was", async () => {
+  const asked = async () => {
+    await page.keyboard.down("Control");
+    await page.keyboard.press("k");
+    await page.keyboard.up("Control");
+  };
+  const focused = () => page.evaluate(() => document.activeElement?.tagName);
+  const before = await focused();
+  for (let times = 0; times < 6; times += 1) {
+    await asked();
+    await page.waitForSelector("dialog[open] input:focus");
+    await page.keyboard.press("Escape");
+  }
+  await page.waitForFunction(() => !document.querySelector("dialog[open]"));
+  expect(await focused()).toBe(before);
 });
 
 test("a command is found by typing as soon as its sheet is open, and Enter does that one", async () => {

@@ -34,6 +34,18 @@ async function perform(
   return { code: await ended, said };
 }
 const frames = () => board.lines.filter(({ line }) => (countsIn(line)?.size ?? 0) > 0);
+/** Lets the owl wake on the real board, and sends a signal in the middle. Gives how it ended. */
+async function performUntil(signal: NodeJS.Signals): Promise<number | null> {
+  const before = frames().length;
+  const { code } = await perform(["Owl wakes", "--anyway", "--wire", `Fern=${board.port}`], async (send) => {
+    await until(
+      () => frames().length,
+      (sent) => sent > before + 70,
+    );
+    send(signal);
+  });
+  return code;
+}
 
 test("a routine is played on a real board without a browser, and the board is let go at its end", async () => {
   const { code, said } = await perform(["Owl wakes", "--anyway", "--speed", "300", "--wire", `Fern=${board.port}`]);
@@ -46,14 +58,7 @@ test("a routine is played on a real board without a browser, and the board is le
 });
 
 test("Ctrl C stops it where it is, holds for a second, and lets go", async () => {
-  const before = board.lines.length;
-  const { code } = await perform(["Owl wakes", "--anyway", "--wire", `Fern=${board.port}`], async (send) => {
-    await until(
-      () => board.lines.slice(before).filter(({ line }) => (countsIn(line)?.size ?? 0) > 0).length,
-      (sent) => sent > 70,
-    );
-    send("SIGINT");
-  });
+  const code = await performUntil("SIGINT");
   expect(code).toBe(130);
   const release = board.lines.at(-1);
   expect(release?.line).toMatch(/^R /);
@@ -66,14 +71,7 @@ test("Ctrl C stops it where it is, holds for a second, and lets go", async () =>
 });
 
 test("a shell that is closed in the middle lets everything go at once", async () => {
-  const before = board.lines.length;
-  const { code } = await perform(["Owl wakes", "--anyway", "--wire", `Fern=${board.port}`], async (send) => {
-    await until(
-      () => board.lines.slice(before).filter(({ line }) => (countsIn(line)?.size ?? 0) > 0).length,
-      (sent) => sent > 50,
-    );
-    send("SIGHUP");
-  });
+  const code = await performUntil("SIGHUP");
   expect([code, board.lines.at(-1)?.line]).toEqual([130, expect.stringMatching(/^R /)]);
 });
 

@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useRef } from "react";
+import { type ReactNode, type SyntheticEvent, useEffect, useRef } from "react";
 import { Notices } from "./Notices";
 import { ReleaseAll } from "./ReleaseAll";
 
@@ -19,8 +19,15 @@ export function Sheet({ label, onClose, isWide = false, children }: SheetProps) 
     element?.querySelector<HTMLElement>("[data-first]")?.focus();
     return () => element?.close();
   }, []);
+  /** At once, with the press of Esc itself: of a dialog that it has closed the browser tells a moment later, and a key in between would be lost. */
+  const putAway = (event: SyntheticEvent<HTMLDialogElement>) => {
+    // A file that was not chosen is also called off, and the sheet stays.
+    if (event.target !== event.currentTarget) return;
+    event.currentTarget.close();
+    onClose();
+  };
   return (
-    <dialog ref={dialog} aria-label={label} className="modal" onClose={onClose}>
+    <dialog ref={dialog} aria-label={label} className="modal" onCancel={putAway} onClose={onClose}>
       <div className={`modal-box shows-more ${isWide ? "max-w-3xl" : "max-w-xl"}`}>{children}</div>
       <form method="dialog" className="modal-backdrop">
         <button type="submit">Close</button>
