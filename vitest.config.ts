@@ -16,10 +16,10 @@ export default defineConfig({
     projects: [
       {
         extends: true,
-        // Core keeps nothing between two calls, so that its tests share their modules: loading those took longer than testing them.
-        test: { ...common, name: "core", include: ["src/core/**/*.test.ts", "tests/*.test.ts"], isolate: false },
+        // These keep nothing between two calls, so that their tests share their modules: loading those took longer than testing them.
+        test: { ...common, name: "plain", include: ["src/!(stores)/**/*.test.ts", "tests/*.test.ts"], isolate: false },
       },
-      { extends: true, test: { ...common, name: "rest", include: ["src/!(core)/**/*.test.ts"] } },
+      { extends: true, test: { ...common, name: "stores", include: ["src/stores/**/*.test.ts"] } },
     ],
   },
 });

@@ -51,6 +51,19 @@ function hurryBench(timesFaster: number): void {
   };
 }
 
+/** Keeps the sentences that the page shows for a while, each with its moment: they are gone when a test that failed is looked into. */
+function keepWhatIsSaid(): void {
+  const said: string[] = [];
+  Object.assign(window, { said });
+  const keep = (node: Node) => {
+    const isNotice = node instanceof HTMLElement && node.parentElement?.ariaLive === "polite";
+    if (isNotice) said.push(`${Math.round(performance.now())} ms: ${node.textContent}`);
+  };
+  new MutationObserver((changes) => {
+    for (const { addedNodes } of changes) addedNodes.forEach(keep);
+  }).observe(document, { childList: true, subtree: true });
+}
+
 /**
  * A page of the bench, opened and laid out. What the page complains about is kept in `complaints`.
  * Only who looks at it offline keeps it: in each fresh profile that fetches the whole of Vantel once. Only who waits for nothing but servos hurries them.
@@ -69,6 +82,7 @@ export async function openPage(
   if (!isKept) await page.evaluateOnNewDocument("delete Navigator.prototype.serviceWorker");
   // Some runners name functions with a helper that the page does not have.
   await page.evaluateOnNewDocument("globalThis.__name = (named) => named");
+  await page.evaluateOnNewDocument(keepWhatIsSaid);
   // Asked whether they mean to leave servos hanging, these people do.
   page.on("dialog", (dialog) => void dialog.accept().catch(() => {}));
   const complaints: string[] = [];

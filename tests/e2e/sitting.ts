@@ -16,6 +16,7 @@ beforeEach(({ task, skip }) => {
         path: location.pathname,
         focus: document.activeElement?.outerHTML.slice(0, 200),
         header: [...document.querySelectorAll("header p, header button, header [role]")].map((one) => one.textContent),
+        said: (window as { said?: string[] }).said?.slice(-12),
         rack: document.querySelector("[role=listbox]")?.textContent,
         main: document.querySelector("main")?.textContent.slice(0, 1500),
       }))

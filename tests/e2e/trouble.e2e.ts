@@ -7,7 +7,7 @@ import { expectNoJump, fern, headerOf, holdAll, openItsWire, playOn } from "./fe
 import { handsOn } from "./hands";
 import { RealBoard } from "./realBoard";
 import { startServer } from "./served";
-import { pause, stays, still, until } from "./waiting";
+import { insist, pause, stays, still, until } from "./waiting";
 
 const board = new RealBoard(fern);
 let server: ChildProcess;
@@ -60,6 +60,14 @@ async function sleep(ms: number): Promise<void> {
   for (const pid of all) signal(pid, "SIGCONT");
 }
 
+/** Holds all until the board puts out more pulses than it had: a machine that stands still once more has it let go once more, as it should. */
+const holdUntilDriven = (stood: number) =>
+  insist(
+    () => holdAll(page),
+    () => board.pulses.length > stood,
+    5000,
+  );
+
 test("a port that another program has is refused in words, and opened by itself once that program has closed it", async () => {
   const other = spawn("flock", [board.port, "sleep", "600"], { detached: true, stdio: "ignore" });
   await openItsWire(page, board.port);
@@ -110,8 +118,7 @@ test("the computer sleeps in the middle of a routine: the board lets go by itsel
   expect(await hands.rackText("neck-turn")).toContain("limp");
   expect(await stays(pulses, 700)).toBe(stood);
   expectNoJump(board);
-  await holdAll(page);
-  await until(pulses, (count) => count > stood);
+  await holdUntilDriven(stood);
   expectNoJump(board);
 });
 
@@ -138,7 +145,6 @@ test("what drives the servos hangs: it is said, Release all ends it, the board l
   await headerOf(page, "1 board and 2 simulated, live");
   await hands.untilRack("neck-turn", "limp");
   expect(await stays(pulses, 700)).toBe(stood);
-  await holdAll(page);
-  await until(pulses, (count) => count > stood);
+  await holdUntilDriven(stood);
   expectNoJump(board);
 });

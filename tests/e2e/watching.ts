@@ -37,7 +37,10 @@ export async function keepWatching(page: Page): Promise<void> {
 
 /** One step as a person does it: watches it to its end, has it shown again when they missed it, and says what the horn did. */
 export async function answerStep(page: Page): Promise<void> {
-  if ((await statusOf(page)).toLowerCase().includes("mark")) return answerMark(page);
+  const status = await statusOf(page);
+  if (status.toLowerCase().includes("mark")) return answerMark(page);
+  // On a machine that stood still the board has let go, as it should: the person goes on where they were.
+  if (status.includes("interrupted")) return goOn(page);
   for (let shows = 0; shows < 12; shows += 1) {
     const isSeen = await page
       .waitForFunction(() => document.body.dataset.seen !== undefined, { timeout: 4000 })
@@ -57,7 +60,7 @@ export async function answerStep(page: Page): Promise<void> {
       const before = await step();
       await insist(
         () => page.keyboard.press(Math.abs(turned) > 0.3 ? "j" : "k"),
-        async () => (await step()) !== before,
+        async () => (await step()) !== before || (await statusOf(page)).includes("interrupted"),
         300,
       );
       return;
@@ -66,6 +69,14 @@ export async function answerStep(page: Page): Promise<void> {
   }
   throw new Error("The horn was never seen from beginning to end of a step.");
 }
+
+/** Holds a servo again whose search was interrupted: the button says so. */
+const goOn = (page: Page): Promise<void> =>
+  insist(
+    () => page.click("main section .btn-primary"),
+    async () => !(await statusOf(page)).includes("interrupted"),
+    1000,
+  );
 
 /** Nothing slips here: the horn is marked, and is at its mark again. It is asked for longer than a key would be pressed once. */
 async function answerMark(page: Page): Promise<void> {
