@@ -37,11 +37,10 @@ export async function keepWatching(page: Page): Promise<void> {
 
 /** One step as a person does it: watches it to its end, has it shown again when they missed it, and says what the horn did. */
 export async function answerStep(page: Page): Promise<void> {
-  const status = await statusOf(page);
-  if (status.toLowerCase().includes("mark")) return answerMark(page);
-  // On a machine that stood still the board has let go, as it should: the person goes on where they were.
-  if (status.includes("interrupted")) return goOn(page);
+  if ((await statusOf(page)).toLowerCase().includes("mark")) return answerMark(page);
   for (let shows = 0; shows < 12; shows += 1) {
+    // On a machine that stood still the board has let go, as it should: the person goes on where they were.
+    if (await isInterrupted(page)) await goOn(page);
     const isSeen = await page
       .waitForFunction(() => document.body.dataset.seen !== undefined, { timeout: 4000 })
       .then(
@@ -60,21 +59,23 @@ export async function answerStep(page: Page): Promise<void> {
       const before = await step();
       await insist(
         () => page.keyboard.press(Math.abs(turned) > 0.3 ? "j" : "k"),
-        async () => (await step()) !== before || (await statusOf(page)).includes("interrupted"),
+        async () => (await step()) !== before || (await isInterrupted(page)),
         300,
       );
-      return;
+      if ((await step()) !== before) return;
     }
     await page.keyboard.press("r");
   }
   throw new Error("The horn was never seen from beginning to end of a step.");
 }
 
+const isInterrupted = async (page: Page) => (await statusOf(page)).includes("interrupted");
+
 /** Holds a servo again whose search was interrupted: the button says so. */
 const goOn = (page: Page): Promise<void> =>
   insist(
     () => page.click("main section .btn-primary"),
-    async () => !(await statusOf(page)).includes("interrupted"),
+    async () => !(await isInterrupted(page)),
     1000,
   );
 

@@ -1,0 +1,20 @@
+import { leadLabel, leadsTo } from "./known";
+import { hasAngles, maybe, type Symptom } from "./symptom";
+
+export const wrongWay: Symptom = {
+  says: "It turns the wrong way",
+  alike: "reversed backwards inverted mirror direction left right",
+  onlyOf: hasAngles,
+  clues: ({ project, bench }) => [
+    maybe(
+      "drive",
+      "Which way counts up is the joint’s own to say: Reverse direction turns that round. The pulses stay, and so does its window.",
+    ),
+    ...leadsTo(project, bench.joint.id).map((lead) =>
+      maybe(
+        "chain",
+        `Only when ${leadLabel(project, lead)} moves it? Then turn its chain round: exchange the two ends that it maps onto.`,
+      ),
+    ),
+  ],
+};
