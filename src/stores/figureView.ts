@@ -1,10 +1,7 @@
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
 
-export type FigureTab = "hand" | "parts" | "around" | "weight" | "file";
-
 interface FigureView {
-  readonly tab: FigureTab;
   /** The rig whose figure is worked on; the selected joint's until one is chosen. */
   readonly rigId: string | null;
   readonly partId: string | null;
@@ -21,7 +18,6 @@ interface FigureView {
 
 /** What the station Figure looks at. It stays as it was when one comes back. */
 export const figureView = createStore<FigureView>()(() => ({
-  tab: "hand",
   rigId: null,
   partId: null,
   tipId: null,

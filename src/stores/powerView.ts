@@ -1,7 +1,7 @@
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
+import { openPart } from "./stationParts";
 
-export type PowerTab = "review" | "things" | "course" | "paper";
 /** Which case the numbers in the drawing are of: what flows now, or all servos in one state. */
 export type PowerCase = "now" | "standing" | "moving" | "starting";
 export interface Chosen {
@@ -10,7 +10,6 @@ export interface Chosen {
 }
 
 interface PowerView {
-  readonly tab: PowerTab;
   readonly shows: PowerCase;
   readonly chosen: Chosen | null;
   readonly routineId: string | null;
@@ -20,7 +19,6 @@ interface PowerView {
 
 /** What the station Power looks at. It stays as it was when one comes back. */
 export const powerView = createStore<PowerView>()(() => ({
-  tab: "review",
   shows: "moving",
   chosen: null,
   routineId: null,
@@ -30,5 +28,7 @@ export const powerView = createStore<PowerView>()(() => ({
 export const usePowerView = <Part>(select: (view: PowerView) => Part): Part => useStore(powerView, select);
 
 /** Opens a thing or a wire beside the drawing. */
-export const choosePower = (chosen: Chosen | null): void =>
-  powerView.setState(chosen ? { chosen, tab: "things" } : { chosen });
+export function choosePower(chosen: Chosen | null): void {
+  if (chosen) openPart("power", "things");
+  powerView.setState({ chosen });
+}

@@ -33,15 +33,13 @@ export const remoteStore = createStore<RemoteView>()(() => ({
   lags: {},
 }));
 
-/** What the station shows, which pad and which of its controls is being laid out; none of it belongs to the project. */
+/** Which pad and which of its controls is being laid out; none of it belongs to the project. */
 interface RemotePlace {
-  readonly tab: "pads" | "devices" | "messages" | "handset" | "log";
   readonly padId: string | null;
   readonly controlId: string | null;
 }
 
 export const remotePlace = createStore<RemotePlace>()(() => ({
-  tab: "pads",
   padId: null,
   controlId: null,
 }));

@@ -4,8 +4,6 @@ import type { Step } from "@core/steps";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
 
-export type Tab = "steps" | "check" | "takes" | "settings";
-
 /** What is copied in one routine and pasted in another, or later in the same. */
 export type Copied =
   | { readonly kind: "steps"; readonly steps: readonly Step[] }
@@ -14,7 +12,6 @@ export type Copied =
 
 interface ScoreView {
   readonly routineId: string | null;
-  readonly tab: Tab;
   readonly stepIds: readonly string[];
   readonly keys: readonly ChosenKey[];
   readonly clipIds: readonly string[];
@@ -30,7 +27,6 @@ interface ScoreView {
 /** What the station Routine looks at and has chosen. It stays as it was when one comes back. */
 export const scoreView = createStore<ScoreView>()(() => ({
   routineId: null,
-  tab: "steps",
   stepIds: [],
   keys: [],
   clipIds: [],

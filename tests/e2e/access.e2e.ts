@@ -150,6 +150,16 @@ test("axe finds nothing serious on the links and on the choice of a wire, of any
   await page.keyboard.press("Escape");
 });
 
+test("axe finds nothing serious on what may be wrong with a servo", async () => {
+  const hands = handsOn(page);
+  await page.keyboard.press("q");
+  await page.waitForSelector("dialog[open]");
+  expect(await faultsHere()).toEqual([]);
+  await hands.press("It does not move at all");
+  expect(await faultsHere()).toEqual([]);
+  await page.keyboard.press("Escape");
+});
+
 test("axe finds nothing serious on code, and on numbers that are taken back from it", async () => {
   const hands = handsOn(page);
   await page.goto(`${inject("baseUrl")}/hand-off`);

@@ -2,7 +2,7 @@ import type { Browser, Page } from "puppeteer-core";
 import { afterAll, beforeAll, beforeEach, expect, inject, test } from "vitest";
 import { openBrowser, openPage } from "./browser";
 import { handsOn } from "./hands";
-import { paced, rests } from "./waiting";
+import { paced, rests, until } from "./waiting";
 import { hornDeg } from "./watching";
 
 let browser: Browser;
@@ -135,6 +135,52 @@ test("a command is found by typing as soon as its sheet is open, and Enter does 
   await page.keyboard.type("hold all");
   await page.keyboard.press("Enter");
   await hands.untilRack("neck-turn", "held");
+});
+
+test("what a servo does wrong is said, and told from what is known; from there one stands where it is looked into", async () => {
+  const hands = handsOn(page);
+  await hands.select("neck-turn");
+  await page.keyboard.press("Escape");
+  await hands.untilRack("neck-turn", "limp");
+  await page.keyboard.press("q");
+  await hands.press("It does not move at all");
+  await hands.until(() => document.querySelector("dialog")?.textContent?.includes("limp: it gets no signal") ?? false);
+  await hands.press("Hold it");
+  await hands.until(() => !document.querySelector("dialog")?.textContent?.includes("limp: it gets no signal"));
+  await hands.press("It turns only half-way");
+  await hands.until(() => document.querySelector("dialog")?.textContent?.includes("1000 to 2000 µs for 180°") ?? false);
+  await hands.press("Calibrate: End stops");
+  await hands.find("Find the end stops B");
+  expect(await page.$("dialog[open]")).toBeNull();
+  await hands.untilRack("neck-turn", "held");
+  await page.locator("header ::-p-text(Hold all)").click();
+  await hands.untilRack("vent-crank", "held");
+});
+
+test("the palette finds what is wrong by other words, and the parts of every station", async () => {
+  const hands = handsOn(page);
+  const find = async (words: string) => {
+    await page.keyboard.down("Control");
+    await page.keyboard.press("k");
+    await page.keyboard.up("Control");
+    await page.waitForSelector("dialog[open] input:focus");
+    await page.keyboard.type(words);
+    await page.keyboard.press("Enter");
+  };
+  await find("jitter");
+  const chosen = () => page.$eval("dialog [aria-pressed=true]", (one) => one.textContent).catch(() => "");
+  await until(chosen, (symptom) => symptom === "It buzzes, trembles or twitches");
+  await hands.choose("Joint", "Vent crank");
+  await hands.press("It turns on where it should rest");
+  await hands.press("Calibrate: Neutral");
+  await page.waitForFunction(() => document.querySelector("main h1")?.textContent?.startsWith("Vent crank"));
+  await find("signal: wobble");
+  const shown = () => page.$eval("main [role=tab][aria-selected=true]", (tab) => tab.textContent).catch(() => "");
+  await until(shown, (tab) => tab === "Wobble");
+  // Where one is already, another part opens in its place.
+  await find("signal: sweep");
+  await until(shown, (tab) => tab === "Sweep");
+  await hands.select("neck-nod");
 });
 
 test("the outer scale speaks per cent or counts, and a protractor lies over the dial", async () => {

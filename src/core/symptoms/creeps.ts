@@ -1,6 +1,6 @@
 import { figure } from "@core/numbers";
 import { leadLabel, leadsTo } from "./known";
-import { type Clue, maybe, type Symptom, so, spinsOn } from "./symptom";
+import { type Clue, inChain, maybe, type Symptom, so, spinsOn } from "./symptom";
 
 export const creeps: Symptom = {
   says: "It turns on where it should rest",
@@ -31,8 +31,9 @@ export const creeps: Symptom = {
     return [
       ...clues,
       ...leadsTo(project, joint.id).map((lead) =>
-        maybe(
-          "chain",
+        inChain(
+          lead.id,
+          false,
           `${leadLabel(project, lead)} leads it: with a deadband about its middle, a stick that is let go is a true zero.`,
         ),
       ),

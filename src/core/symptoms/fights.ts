@@ -1,5 +1,5 @@
 import { leadLabel, leadsTo } from "./known";
-import { maybe, type Symptom, so } from "./symptom";
+import { inChain, maybe, type Symptom } from "./symptom";
 
 export const fights: Symptom = {
   says: "Something else moves it",
@@ -8,7 +8,7 @@ export const fights: Symptom = {
     const { joint } = bench;
     const playing = project.routines.filter(({ steps }) => steps.length > 0);
     return [
-      ...leadsTo(project, joint.id).map((lead) => so("chain", `${leadLabel(project, lead)} leads it.`)),
+      ...leadsTo(project, joint.id).map((lead) => inChain(lead.id, true, `${leadLabel(project, lead)} leads it.`)),
       maybe(
         "control",
         "Blends, tips of a figure, pads and messages can move it too: who has it now, and who may take it, stands here.",

@@ -2,10 +2,10 @@ import { figure } from "@core/numbers";
 import { type JointBench, travelLeft } from "@core/rig";
 import { calibrationInForce } from "@core/servo";
 import { leadLabel, leadsTo, reachOf, setPoints } from "./known";
-import { type Clue, hasAngles, maybe, type Symptom, so } from "./symptom";
+import { type Clue, hasAngles, inChain, maybe, type Symptom, so } from "./symptom";
 
 /** Less than this share of a travel is worth a word. */
-const whole = 0.9;
+const whole = 0.8;
 const percent = (share: number) => `${Math.round(share * 100)} %`;
 
 export const half: Symptom = {
@@ -13,7 +13,7 @@ export const half: Symptom = {
   alike: "too little half range travel not far enough 90 180 stops short part of the way",
   onlyOf: hasAngles,
   clues: ({ project, bench }) => {
-    const { joint, map } = bench;
+    const { joint, card, map } = bench;
     const spanDeg = map.highTarget - map.lowTarget;
     const short = leadsTo(project, joint.id).flatMap((lead): Clue[] => {
       const reach = reachOf(project, lead);
@@ -22,8 +22,9 @@ export const half: Symptom = {
       const high = Math.min(reach.high, map.highTarget);
       if (high - low >= whole * spanDeg) return [];
       return [
-        so(
-          "chain",
+        inChain(
+          lead.id,
+          true,
           `${leadLabel(project, lead)} asks for no more than ${figure(reach.low, 1)}° to ${figure(reach.high, 1)}° of ${figure(map.lowTarget, 1)}° to ${figure(map.highTarget, 1)}°.`,
         ),
       ];
@@ -34,7 +35,9 @@ export const half: Symptom = {
       ...short,
       maybe(
         "angles",
-        "It may be one for less: servos for 90°, 120°, 180° and 270° look alike. Two angles off a protractor tell.",
+        card.kind === "positional"
+          ? "It may be one for less: servos for 90°, 120°, 180° and 270° look alike. Two angles off a protractor tell."
+          : "Its gears may turn the horn by less than its numbers say: two angles off a protractor tell.",
       ),
     ];
   },

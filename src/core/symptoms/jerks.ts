@@ -1,7 +1,7 @@
 import { figure } from "@core/numbers";
 import type { ShaperKind } from "@core/shapers";
 import { degPerCount, leadLabel, leadsTo } from "./known";
-import { maybe, type Symptom, so } from "./symptom";
+import { inChain, maybe, type Symptom, so } from "./symptom";
 
 /** What makes steps of a smooth number. */
 const stepping: ReadonlySet<ShaperKind> = new Set(["detents", "sample", "change"]);
@@ -25,7 +25,7 @@ export const jerks: Symptom = {
       ...(periodMs > 25 ? [so("board", `${board.label} sends a frame only every ${figure(periodMs, 1)} ms.`)] : []),
       ...leadsTo(project, joint.id)
         .filter((lead) => lead.shapers.some(({ kind }) => stepping.has(kind)))
-        .map((lead) => so("chain", `${leadLabel(project, lead)} is made into steps on its way.`)),
+        .map((lead) => inChain(lead.id, true, `${leadLabel(project, lead)} is made into steps on its way.`)),
       maybe(
         "sweep",
         "A program that turns it step by step: more than about 2° at once looks jerky, and so does a wait that is longer than the step takes.",

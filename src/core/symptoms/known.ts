@@ -1,5 +1,5 @@
 import { figure } from "@core/numbers";
-import { review, type Weight } from "@core/power";
+import { netOf, placeIn, type RuleKind, review } from "@core/power";
 import { flowsOf, jointOfLead, type Lead, type Project, setPointUnit } from "@core/project";
 import type { JointBench } from "@core/rig";
 import { amountIn } from "@core/shapers";
@@ -31,17 +31,30 @@ export function frameClues({ board, card, maker, joint }: JointBench): readonly 
   ];
 }
 
-/** What the review of the power has to say of the joint, of its board, and of what feeds either; at most three. */
-export function powerClues({ project, bench }: SymptomLook, weights: readonly Weight[]): readonly Clue[] {
-  const { joint, board } = bench;
-  const isNear = ({ kind, id }: { kind: string; id: string }) =>
-    kind === "joint" ? id === joint.id : kind !== "board" || id === board.id;
-  return review(project)
-    .filter(({ about, weight }) => weights.includes(weight) && isNear(about))
-    .toSorted((a, b) => Number(b.about.id === joint.id) - Number(a.about.id === joint.id))
+/** All that a joint and its board hang on, each as its kind and id: themselves, the wires, and what feeds them, up to the supplies. */
+function feedersOf({ project, bench: { joint, board } }: SymptomLook): ReadonlySet<string> {
+  const net = netOf(project);
+  const found = new Set<string>();
+  for (const start of [placeIn(net, "joint", joint.id), placeIn(net, "board", board.id)])
+    for (let at = start; at >= 0; at = net.parents[at] ?? -1) {
+      const [place, run] = [net.places[at], net.runs[at]];
+      if (place) found.add(`${place.kind} ${place.id}`);
+      if (run) found.add(`run ${run.id}`);
+    }
+  return found;
+}
+
+/** What the review of the power says, by these of its rules, of a joint, its board, and what either hangs on; at most three. */
+export function powerClues(look: SymptomLook, rules: readonly RuleKind[]): readonly Clue[] {
+  const near = feedersOf(look);
+  return review(look.project)
+    .filter(({ rule, about }) => rules.includes(rule) && near.has(`${about.kind} ${about.id}`))
     .slice(0, 3)
     .map(({ sentence }) => so("wiring", sentence));
 }
+
+/** The rules about too little: what lets a servo turn slowly, tremble, or go limp. */
+export const tooLittle = ["voltage", "thinWire", "weak", "headroom", "ground"] as const satisfies readonly RuleKind[];
 
 /** The leads that move this joint alone and are not muted. */
 export const leadsTo = (project: Project, jointId: string): readonly Lead[] =>

@@ -1,6 +1,6 @@
 import { figure } from "@core/numbers";
 import { ratedSpeedDegPerS } from "@core/servo";
-import { powerClues } from "./known";
+import { powerClues, tooLittle } from "./known";
 import { maybe, type Symptom, so } from "./symptom";
 
 export const late: Symptom = {
@@ -19,7 +19,7 @@ export const late: Symptom = {
             ),
           ]
         : []),
-      ...powerClues(look, ["harm", "fails"]),
+      ...powerClues(look, tooLittle),
       maybe(
         "sweep",
         `A program that does not wait: at ${figure(ratedDegPerS, 0)} °/s 60° take ${figure(60 / ratedDegPerS, 2)} s, without a load.`,

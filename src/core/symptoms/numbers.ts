@@ -12,10 +12,11 @@ export const numbers: Symptom = {
     const setPoint = map.toSetPoint(target);
     const count = maker.toCount(setPoint);
     const home = joint.axis.kind === "angle" ? `${figure(target, 1)}°` : `a spin of ${figure(target, 2)}`;
-    const sent =
-      maker.perCount === 1 && maker.countName === "µs"
-        ? `${figure(setPoint, 1)} ${unit}`
-        : `${figure(setPoint, 1)} ${unit}, which is ${figure(count * maker.perCount, 2)} ${maker.countName === "%" ? "%" : `as a ${maker.countName}`}`;
+    const made = figure(count * maker.perCount, 2);
+    // Where the board is told the very unit of the servo there is only one number.
+    const isAlike = maker.countName === unit || maker.unit === "tick";
+    const also = maker.countName === "%" ? `${made} %` : `${maker.countName} ${made}`;
+    const sent = `${figure(setPoint, 1)} ${unit}${isAlike ? "" : `, ${also}`}`;
     return [
       so(
         "position",

@@ -1,4 +1,4 @@
-import { powerClues } from "./known";
+import { powerClues, tooLittle } from "./known";
 import { maybe, type Symptom, so } from "./symptom";
 
 export const restarts: Symptom = {
@@ -16,7 +16,7 @@ export const restarts: Symptom = {
               "What feeds what is not drawn yet: with that, Vantel works out what flows when several start at once.",
             ),
           ]
-        : powerClues(look, ["harm", "fails"])),
+        : powerClues(look, [...tooLittle, "noMotorSupply", "boardVolts"])),
       maybe(
         "course",
         "When several start in one moment? See what a routine draws over its time, and beside it what would draw less.",

@@ -36,7 +36,7 @@ export const still: Symptom = {
           ]
         : []),
       ...frameClues(look.bench),
-      ...powerClues(look, ["harm", "fails"]),
+      ...powerClues(look, ["unfed", "polarity", "voltage", "noMotorSupply", "ground", "joined", "level"]),
       place,
       maybe("wiring", "It needs a supply of its own: a port of the computer or a pin of the board is none."),
     ];

@@ -46,6 +46,8 @@ export interface Clue {
   readonly isSo: boolean;
   readonly says: string;
   readonly place: CluePlace;
+  /** The lead that it is about, where `place` is its chain. */
+  readonly leadId?: string;
 }
 
 /** Something that goes wrong at a bench, as a person says it. */
@@ -61,6 +63,9 @@ export interface Symptom {
 
 export const so = (place: CluePlace, says: string): Clue => ({ isSo: true, says, place });
 export const maybe = (place: CluePlace, says: string): Clue => ({ isSo: false, says, place });
+
+/** A clue about the chain of a lead. */
+export const inChain = (leadId: string, isSo: boolean, says: string): Clue => ({ isSo, says, place: "chain", leadId });
 
 export const hasAngles = (card: ServoCard): boolean => card.kind !== "continuous";
 export const spinsOn = (card: ServoCard): boolean => card.kind === "continuous";

@@ -1,8 +1,8 @@
 import { figure } from "@core/numbers";
 import { setPointUnit } from "@core/project";
 import type { ShaperKind } from "@core/shapers";
-import { frameClues, leadLabel, leadsTo, powerClues } from "./known";
-import { maybe, type Symptom, so } from "./symptom";
+import { frameClues, leadLabel, leadsTo, powerClues, tooLittle } from "./known";
+import { inChain, maybe, type Symptom, so } from "./symptom";
 
 /** What keeps small changes of a source from its target. */
 const calming: ReadonlySet<ShaperKind> = new Set(["smooth", "deadband", "change", "detents", "sample", "rate"]);
@@ -25,12 +25,13 @@ export const trembles: Symptom = {
         : []),
       ...frameClues(bench),
       ...raw.map((lead) =>
-        so(
-          "chain",
+        inChain(
+          lead.id,
+          true,
           `${leadLabel(project, lead)} leads it as it comes: nothing in its chain smooths it, or leaves small changes out.`,
         ),
       ),
-      ...powerClues(look, ["harm", "fails"]),
+      ...powerClues(look, tooLittle),
       ...(card.kind === "continuous"
         ? []
         : [

@@ -1,5 +1,5 @@
 import { leadLabel, leadsTo } from "./known";
-import { hasAngles, maybe, type Symptom } from "./symptom";
+import { hasAngles, inChain, maybe, type Symptom } from "./symptom";
 
 export const wrongWay: Symptom = {
   says: "It turns the wrong way",
@@ -11,8 +11,9 @@ export const wrongWay: Symptom = {
       "Which way counts up is the joint’s own to say: Reverse direction turns that round. The pulses stay, and so does its window.",
     ),
     ...leadsTo(project, bench.joint.id).map((lead) =>
-      maybe(
-        "chain",
+      inChain(
+        lead.id,
+        false,
         `Only when ${leadLabel(project, lead)} moves it? Then turn its chain round: exchange the two ends that it maps onto.`,
       ),
     ),

@@ -5,6 +5,7 @@ import { useSelectedJoint } from "@stores/selection";
 import { DialPanel } from "../dial/DialPanel";
 import { FigurePicture } from "../figure/FigurePicture";
 import { Opened } from "../parts/Opened";
+import { WrongButton } from "../parts/WrongButton";
 import { BenchTable } from "./BenchTable";
 
 const firstSteps = [
@@ -72,7 +73,10 @@ function SelectedDial({ joint }: { readonly joint: Joint }) {
   const bench = useJointBench(joint);
   return (
     <section className="flex min-h-0 flex-col" aria-label={joint.label}>
-      <h2 className="heading text-center text-lg">{joint.label}</h2>
+      <div className="flex items-center justify-center gap-3">
+        <h2 className="heading text-lg">{joint.label}</h2>
+        <WrongButton className="btn-xs font-normal" />
+      </div>
       <DialPanel bench={bench} className="grow" />
     </section>
   );

@@ -1,7 +1,9 @@
 import { watchBus } from "@stores/bus";
-import { type BusBoard, chooseDevice, isBus, speedWords, useBusBench } from "@stores/busBench";
+import { type BusBench, type BusBoard, chooseDevice, isBus, speedWords, useBusBench } from "@stores/busBench";
 import { useProject } from "@stores/document";
 import { useSelectedJoint } from "@stores/selection";
+import { openPart, type PartOf, tabsOf, useOpenPart } from "@stores/stationParts";
+import type { ComponentType } from "react";
 import { useEffect, useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { Fetched } from "../parts/Fetched";
@@ -12,18 +14,15 @@ import { FindTool } from "./FindTool";
 import { WireMap } from "./WireMap";
 
 // Each is loaded when it is first chosen; only finding and numbering belongs to the first sight of the page.
-const tools = {
-  "Find and number": FindTool,
-  Registers: lazily(() => import("./RegisterTool")),
-  "Watch and move": lazily(() => import("./WatchTool")),
-  Packets: lazily(() => import("./PacketTool")),
-  Family: lazily(() => import("./FamilyTool")),
-  "Time on the wire": lazily(() => import("./TimeTool")),
-  Faults: lazily(() => import("./FaultTool")),
-} as const;
-type ToolName = keyof typeof tools;
-const toolNames = Object.keys(tools) as ToolName[];
-const place = "vantel.busTool";
+const tools: Readonly<Record<PartOf<"bus">, ComponentType<{ readonly bus: BusBench }>>> = {
+  find: FindTool,
+  registers: lazily(() => import("./RegisterTool")),
+  watch: lazily(() => import("./WatchTool")),
+  packets: lazily(() => import("./PacketTool")),
+  family: lazily(() => import("./FamilyTool")),
+  time: lazily(() => import("./TimeTool")),
+  faults: lazily(() => import("./FaultTool")),
+};
 
 /** Smart servos: find, number, read, write, watch. */
 export default function BusStation() {
@@ -70,9 +69,7 @@ function NoBus() {
 
 function OneBus({ board, children }: { readonly board: BusBoard; readonly children: React.ReactNode }) {
   const bus = useBusBench(board);
-  const [name, setName] = useState<ToolName>(
-    () => toolNames.find((known) => known === sessionStorage.getItem(place)) ?? "Find and number",
-  );
+  const part = useOpenPart("bus");
   const jointId = useSelectedJoint()?.id;
   useEffect(() => watchBus(board.id), [board.id]);
   // Whoever is chosen on the rack is chosen here, if he is on this bus.
@@ -81,7 +78,7 @@ function OneBus({ board, children }: { readonly board: BusBoard; readonly childr
   useEffect(() => {
     if (layoutId !== undefined && id !== undefined) chooseDevice({ layoutId, id });
   }, [layoutId, id]);
-  const Tool = tools[name];
+  const Tool = tools[part];
   return (
     <div className="flex h-full flex-col">
       <header className="mb-2 flex flex-wrap items-end gap-4">
@@ -98,16 +95,13 @@ function OneBus({ board, children }: { readonly board: BusBoard; readonly childr
         <div className="flex min-h-0 flex-col">
           <TabStrip
             label="Tools"
-            tabs={toolNames.map((one) => [one, one] as const)}
-            chosen={name}
-            onChoose={(one) => {
-              sessionStorage.setItem(place, one);
-              setName(one);
-            }}
+            tabs={tabsOf("bus")}
+            chosen={part}
+            onChoose={(next) => openPart("bus", next)}
             panelId="bus-tool"
             className="mb-3"
           />
-          <TabPanel id="bus-tool" tab={name} className="min-h-0 grow overflow-y-auto shows-more pr-1">
+          <TabPanel id="bus-tool" tab={part} className="min-h-0 grow overflow-y-auto shows-more pr-1">
             <Fetched fallback={<p className="caption">Fetching the tool…</p>}>
               <Tool bus={bus} />
             </Fetched>

@@ -1,7 +1,6 @@
-import { keepDraft, readDraft } from "@stores/draft";
 import type { JointBench } from "@stores/jointBench";
+import { calibrateParts, openPart, type PartOf, stationParts, useOpenPart } from "@stores/stationParts";
 import { useIsReal } from "@stores/wires";
-import { useState } from "react";
 import { CalibrationList } from "../cards/CalibrationList";
 import { HoldSwitch } from "../parts/HoldSwitch";
 import { JointHead } from "../parts/JointHead";
@@ -22,41 +21,21 @@ export default function CalibrateStation() {
   return <SelectedJoint>{(bench) => <Calibrate bench={bench} />}</SelectedJoint>;
 }
 
-const partNames = {
-  stops: "End stops",
-  angles: "Angles",
-  check: "Check",
-  limits: "Limits",
-  read: "By itself",
-  rest: "Neutral",
-  speed: "Speed",
-} as const;
-type Part = keyof typeof partNames;
-
-/** What there is to find out about a servo, in the order of work. */
-function partsOf({ card }: JointBench): readonly Part[] {
-  if (card.kind === "continuous") return ["rest", "speed"];
-  return card.feedback ? ["stops", "angles", "check", "limits", "read"] : ["stops", "angles", "check", "limits"];
-}
+type Part = PartOf<"calibrate">;
 
 function Calibrate({ bench }: { readonly bench: JointBench }) {
-  const parts = partsOf(bench);
-  const place = `part.${bench.card.id}`;
+  const parts = calibrateParts(bench.card);
   const isReal = useIsReal(bench.board);
-  const [chosen, setChosen] = useState<Part>(() => readDraft<Part>(place) ?? "angles");
+  const chosen = useOpenPart("calibrate");
   const part = parts.includes(chosen) ? chosen : (parts[0] as Part);
-  const choose = (next: Part) => {
-    setChosen(next);
-    keepDraft(place, next);
-  };
   return (
     <div className="flex h-full flex-col">
       <JointHead bench={bench} title="measured">
         <TabStrip
           label="What to find"
-          tabs={parts.map((one) => [one, partNames[one]] as const)}
+          tabs={parts.map((one) => [one, stationParts.calibrate[one]] as const)}
           chosen={part}
-          onChoose={choose}
+          onChoose={(next) => openPart("calibrate", next)}
           panelId="calibrate-part"
         />
         <a className="btn btn-sm btn-outline" href={`/cards?card=${bench.card.id}`}>

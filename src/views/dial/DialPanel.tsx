@@ -74,6 +74,8 @@ export function DialPanel({ bench, aim, className }: DialPanelProps) {
 function DialReadout({ bench: { joint, map } }: { readonly bench: JointBench }) {
   const unit = map.targetUnit;
   const isSpin = unit === "spin";
+  // A speed of three digits, its sign and its unit have to stand on one line.
+  const box = `block h-9 ${isSpin ? "w-44" : "w-32"}`;
   const readTarget = useCallback(
     () => (liveJoint(joint.id, "isHeld") === 1 ? formatIn(liveJoint(joint.id, "target"), unit) : "limp"),
     [joint.id, unit],
@@ -102,11 +104,7 @@ function DialReadout({ bench: { joint, map } }: { readonly bench: JointBench }) 
             target
           </dt>
           <dd>
-            <LiveText
-              read={readTarget}
-              box="block h-9 w-32"
-              className="text-[2rem] leading-none font-medium text-primary"
-            />
+            <LiveText read={readTarget} box={box} className="text-[2rem] leading-none font-medium text-primary" />
           </dd>
         </div>
         <div>
@@ -117,7 +115,7 @@ function DialReadout({ bench: { joint, map } }: { readonly bench: JointBench }) 
             actual
           </dt>
           <dd>
-            <LiveText read={readActual} box="block h-9 w-32" className="text-[2rem] leading-none font-medium" />
+            <LiveText read={readActual} box={box} className="text-[2rem] leading-none font-medium" />
           </dd>
         </div>
         {!isSpin && (

@@ -7,6 +7,7 @@ import { JogPad } from "../parts/JogPad";
 import { JointHead } from "../parts/JointHead";
 import { LimitsPanel } from "../parts/LimitsPanel";
 import { SelectedJoint } from "../parts/SelectedJoint";
+import { WrongButton } from "../parts/WrongButton";
 import { AskField } from "./AskField";
 
 /** Move one joint safely, by hand, and watch it. */
@@ -20,6 +21,7 @@ function Drive({ bench }: { readonly bench: JointBench }) {
   return (
     <div className="flex h-full flex-col">
       <JointHead bench={bench} title="by hand">
+        <WrongButton />
         <HoldSwitch joint={joint} />
         <button
           type="button"

@@ -2,6 +2,7 @@ import { beginnings, begun } from "@core/figure";
 import { type Rig, setFigure } from "@core/project";
 import { edit, newId, useProject } from "@stores/document";
 import { figureView } from "@stores/figureView";
+import { openPart } from "@stores/stationParts";
 
 /** For a rig that has no figure yet: machines to begin with. */
 export function Beginnings({ rig }: { readonly rig: Rig }) {
@@ -21,8 +22,9 @@ export function Beginnings({ rig }: { readonly rig: Rig }) {
               className="w-full cursor-pointer border-l-2 border-base-300 px-2 py-1 text-left hover:border-primary hover:bg-base-200"
               onClick={() => {
                 const figure = begun(beginning, rig, joints, newId);
-                if (edit(setFigure(figure)))
-                  figureView.setState({ tab: "parts", partId: figure.parts[1]?.id ?? null, tipId: null });
+                if (!edit(setFigure(figure))) return;
+                openPart("figure", "parts");
+                figureView.setState({ partId: figure.parts[1]?.id ?? null, tipId: null });
               }}
             >
               <span className="font-semibold">{beginning.name}</span>

@@ -2,10 +2,11 @@ import { partFrame, placeOf, pointIn, type ReachCloud, stand, standing } from "@
 import { changePart, type Figure, homeTargetOf, type Rig, setThing } from "@core/project";
 import type { Vector } from "@core/shapes";
 import { edit, projectNow, useProject } from "@stores/document";
-import { type FigureTab, figureView, useFigureView } from "@stores/figureView";
+import { figureView, useFigureView } from "@stores/figureView";
 import { askFigure } from "@stores/figureWork";
 import { ghostNow, showGhost } from "@stores/ghost";
 import { useSelectedJoint } from "@stores/selection";
+import { openPart, type PartOf, tabsOf, useOpenPart } from "@stores/stationParts";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import { Opened } from "../parts/Opened";
@@ -21,14 +22,6 @@ import { Lookout, outlooks } from "./lookout";
 import { PartsPanel } from "./PartsPanel";
 import { type Scene, useScene } from "./useScene";
 import { WeightPanel } from "./WeightPanel";
-
-const tabs: readonly (readonly [FigureTab, string])[] = [
-  ["hand", "Hand"],
-  ["parts", "Parts"],
-  ["around", "Around"],
-  ["weight", "Weight"],
-  ["file", "Files"],
-];
 
 /** In steps of so many mm parts and things are dragged. */
 const snapMm = 5;
@@ -50,7 +43,7 @@ function Station() {
   const rig =
     rigs.find(({ id }) => id === chosenRigId) ?? rigs.find(({ id }) => id === selected?.rigId) ?? rigs[0] ?? null;
   const figure = useProject((project) => project.figures).find(({ rigId }) => rigId === rig?.id) ?? null;
-  const tab = useFigureView((view) => view.tab);
+  const tab = useOpenPart("figure");
   const partId = useFigureView((view) => view.partId);
   const thingId = useFigureView((view) => view.thingId);
   const [lookout] = useState(() => new Lookout({ middleMm: [0, 0, 120], farMm: 1200, ...outlooks[3] }));
@@ -98,9 +91,9 @@ function Station() {
         <div className="flex min-h-0 flex-col">
           <TabStrip
             label="What is done with it"
-            tabs={tabs}
+            tabs={tabsOf("figure")}
             chosen={tab}
-            onChoose={(next) => figureView.setState({ tab: next })}
+            onChoose={(next) => openPart("figure", next)}
             panelId="figure-panel"
           />
           <TabPanel
@@ -126,7 +119,7 @@ function Station() {
 }
 
 interface PanelOfProps {
-  readonly tab: FigureTab;
+  readonly tab: PartOf<"figure">;
   readonly rig: Rig | null;
   readonly figure: Figure | null;
   readonly scene: Scene;
@@ -189,7 +182,7 @@ const moved = (from: Vector, by: Vector): Vector => [from[0] + by[0], from[1] + 
 const snapped = (at: Vector): Vector => at.map((value) => Math.round(value / snapMm) * snapMm) as unknown as Vector;
 
 /** What can be taken in the picture: the tip, the chosen part or the chosen thing. */
-function useHandles(scene: Scene, figure: Figure | null, hand: Hand | null, tab: FigureTab): readonly Handle[] {
+function useHandles(scene: Scene, figure: Figure | null, hand: Hand | null, tab: PartOf<"figure">): readonly Handle[] {
   const partId = useFigureView((view) => view.partId);
   const thingId = useFigureView((view) => view.thingId);
   const things = useProject((project) => project.things);

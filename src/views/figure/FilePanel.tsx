@@ -12,6 +12,7 @@ import { addParts, type Figure, here, type Joint, type Rig, setFigure } from "@c
 import type { Mesh } from "@core/shapes";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { figureView } from "@stores/figureView";
+import { openPart } from "@stores/stationParts";
 import { type ChangeEvent, useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { formatNumber } from "../parts/format";
@@ -152,7 +153,8 @@ function Look({ opened, rig, joints, hasFigure, onMatch, onDone }: LookProps) {
     );
     if (edit(setFigure(withFreshIds(made.value, idsOfOthers(rig.id), newId), used))) {
       onDone(null);
-      figureView.setState({ tab: "parts", partId: null, tipId: null });
+      openPart("figure", "parts");
+      figureView.setState({ partId: null, tipId: null });
     }
   };
   return (
@@ -219,8 +221,10 @@ function SurfaceSection({
       color: "#8fa39c",
       isSolid: true,
     } as const;
-    if (edit(addParts(figure.id, [{ ...part, bodies: [body] }], [], [mesh.value])))
-      figureView.setState({ tab: "parts", partId: id });
+    if (edit(addParts(figure.id, [{ ...part, bodies: [body] }], [], [mesh.value]))) {
+      openPart("figure", "parts");
+      figureView.setState({ partId: id });
+    }
   };
   return (
     <section className="flex flex-col gap-2">

@@ -20,13 +20,14 @@ const liveWords = (real: number, all: number): string =>
 const heartWords = { still: "The bench does not answer", ended: "The bench was ended" } as const;
 
 /** The state of the links in words, and behind it each board with its cadence and the very line that leaves for it. */
-export function LinkWords() {
+export function LinkWords({ listId }: { readonly listId?: string }) {
   const links = useStore(linkStore);
   const boards = useProject((project) => project.boards);
   const { heart } = useStore(heartStore);
   // Of the links that there are, not of those that the document has from now on: a wire is not live because it was chosen.
   const real = links.filter(({ isReal }) => isReal).length;
-  const id = useId();
+  const ownId = useId();
+  const id = listId ?? ownId;
   const [isOpen, setIsOpen] = useState(false);
   const troubled = links.filter((link) => link.state === "lost" || link.state === "refused" || link.life === "lost");
   const labelOf = (boardId: string) => boards.find((board) => board.id === boardId)?.label ?? "A board";

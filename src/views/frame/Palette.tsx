@@ -1,7 +1,7 @@
 import { Command } from "cmdk";
 import { useMemo } from "react";
 import { Sheet } from "../parts/Sheet";
-import { actionsNow } from "./actions";
+import { actionsNow } from "./found";
 
 /** Finds any command by a few letters of its name. */
 export default function Palette({ onClose }: { readonly onClose: () => void }) {
@@ -25,6 +25,7 @@ export default function Palette({ onClose }: { readonly onClose: () => void }) {
                   <Command.Item
                     key={action.id}
                     value={`${action.name} ${group}`}
+                    keywords={[...(action.alike ?? [])]}
                     onSelect={() => {
                       onClose();
                       action.run();

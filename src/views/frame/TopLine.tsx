@@ -2,6 +2,7 @@ import { noRoutine, poseMove } from "@core/routine";
 import { saveStore } from "@stores/autosave";
 import { redo, undo, useHistory, useProject } from "@stores/document";
 import { command, liveHead, liveJoint, useLive } from "@stores/live";
+import { layOver, overBench, putAway } from "@stores/overBench";
 import { nextTheme, themeStore } from "@stores/theme";
 import { Keyboard, Moon, Redo2, Search, Sun, SunMoon, Undo2 } from "lucide-react";
 import { useCallback, useEffect, useState } from "react";
@@ -15,11 +16,13 @@ import { watchCrossings } from "./crossing";
 import { tellFaults } from "./faults";
 import { listenToKeys } from "./keys";
 import { LinkWords } from "./LinkWords";
+import { linksId } from "./linksId";
 import { ProjectMenu } from "./ProjectMenu";
 
 // Loaded when first asked for: neither is part of what a page needs to show itself.
 const Palette = lazily(() => import("./Palette"));
 const KeySheet = lazily(() => import("./KeySheet"));
+const SymptomSheet = lazily(() => import("./SymptomSheet"));
 const Gifts = lazily(() => import("./Gifts"));
 const NewerWords = lazily(() => import("./NewerWords"));
 const RemoteWords = lazily(() => import("./RemoteWords"));
@@ -44,12 +47,11 @@ export function TopLine() {
 }
 
 function TopControls() {
-  const [open, setOpen] = useState<"palette" | "keys" | null>(null);
-  const close = useCallback(() => setOpen(null), []);
+  const open = useStore(overBench, ({ sheet }) => sheet);
   const isGift = useHasHash();
   useEffect(watchCrossings, []);
   useEffect(tellFaults, []);
-  useEffect(() => listenToKeys({ onPalette: () => setOpen("palette"), onKeySheet: () => setOpen("keys") }), []);
+  useEffect(() => listenToKeys(), []);
   return (
     <>
       <Apart>
@@ -61,7 +63,7 @@ function TopControls() {
       </Fetched>
       <span className="grow" />
       <Apart>
-        <LinkWords />
+        <LinkWords listId={linksId} />
       </Apart>
       <Apart>
         <ControlWords />
@@ -76,7 +78,7 @@ function TopControls() {
         type="button"
         className="btn btn-ghost btn-sm btn-square"
         title="Find a command (Ctrl K)"
-        onClick={() => setOpen("palette")}
+        onClick={() => layOver({ kind: "palette" })}
       >
         <Search size={17} aria-hidden="true" />
         <span className="sr-only">Find a command</span>
@@ -85,7 +87,7 @@ function TopControls() {
         type="button"
         className="btn btn-ghost btn-sm btn-square"
         title="Key sheet (?)"
-        onClick={() => setOpen("keys")}
+        onClick={() => layOver({ kind: "keys" })}
       >
         <Keyboard size={18} aria-hidden="true" />
         <span className="sr-only">Key sheet</span>
@@ -97,8 +99,9 @@ function TopControls() {
         <ReleaseAll className="btn-sm" />
       </span>
       <Fetched>
-        {open === "palette" && <Palette onClose={close} />}
-        {open === "keys" && <KeySheet onClose={close} />}
+        {open?.kind === "palette" && <Palette onClose={putAway} />}
+        {open?.kind === "keys" && <KeySheet onClose={putAway} />}
+        {open?.kind === "symptoms" && <SymptomSheet symptomId={open.id} onClose={putAway} />}
         {isGift && <Gifts />}
       </Fetched>
     </>

@@ -5,8 +5,9 @@ import { noRoutine } from "@core/routine";
 import { capturePose } from "@stores/capture";
 import { projectNow, redo, undo } from "@stores/document";
 import { command, liveHead } from "@stores/live";
+import { layOver } from "@stores/overBench";
 import { scoreView } from "@stores/scoreView";
-import { select, selectedJointNow } from "@stores/selection";
+import { selectedJointNow } from "@stores/selection";
 import { exportProject, openDemo, openEmpty } from "@stores/session";
 import { nextTheme } from "@stores/theme";
 import { saveFile } from "../parts/saveFile";
@@ -16,7 +17,7 @@ import { stations } from "../stations";
 export interface Action {
   readonly id: string;
   readonly name: string;
-  readonly group: "Motion" | "Go to" | "Project" | "View" | "Joint" | "Pose" | "Routine";
+  readonly group: "Motion" | "Go to" | "Project" | "View" | "Joint" | "Pose" | "Routine" | "What is wrong?";
   /** As shown on the key sheet, and as `keyOf` names a key press. */
   readonly keys?: readonly string[];
   /** Done again and again while its key is held down. */
@@ -54,7 +55,7 @@ function whilePlaying(given: Command): () => void {
   };
 }
 
-const fixedActions: readonly Action[] = [
+export const fixedActions: readonly Action[] = [
   { id: "release-all", name: "Release all", group: "Motion", keys: ["Escape"], run: releaseAll },
   { id: "hold-all", name: "Hold all", group: "Motion", run: () => command({ kind: "holdAll" }) },
   {
@@ -142,6 +143,13 @@ const fixedActions: readonly Action[] = [
   { id: "empty", name: "Lay out an empty bench", group: "Project", run: () => void openEmpty() },
   { id: "demo", name: "Lay out a fresh demo", group: "Project", run: () => void openDemo() },
   { id: "theme", name: "Next theme: system, day, night", group: "View", keys: ["T"], run: nextTheme },
+  {
+    id: "wrong",
+    name: "Say what a servo does wrong",
+    group: "What is wrong?",
+    keys: ["Q"],
+    run: () => layOver({ kind: "symptoms", id: null }),
+  },
   { id: "cards", name: "Card file", group: "Go to", keys: ["K"], run: () => void navigate("/cards") },
   { id: "overview", name: "The whole bench", group: "Go to", keys: ["0"], run: () => void navigate("/") },
   ...stations.map(
@@ -154,38 +162,6 @@ const fixedActions: readonly Action[] = [
     }),
   ),
 ];
-
-/** All that can be done now, with the joints, poses and routines that are on the bench. */
-export function actionsNow(): readonly Action[] {
-  const project = projectNow();
-  return [
-    ...fixedActions,
-    ...project.joints.map(
-      (joint): Action => ({
-        id: `joint-${joint.id}`,
-        name: `Select ${joint.label}`,
-        group: "Joint",
-        run: () => select(joint.id),
-      }),
-    ),
-    ...project.poses.map(
-      (pose): Action => ({
-        id: `pose-${pose.id}`,
-        name: `Go to pose ${pose.name}`,
-        group: "Pose",
-        run: () => command({ kind: "goToPose", poseId: pose.id, moveMs: 1000 }),
-      }),
-    ),
-    ...project.routines.map(
-      (routine): Action => ({
-        id: `routine-${routine.id}`,
-        name: `Play ${routine.name}`,
-        group: "Routine",
-        run: () => command({ kind: "play", routineId: routine.id }),
-      }),
-    ),
-  ];
-}
 
 /** The actions that have keys: these do not change with the project. */
 export const keyedActions: readonly Action[] = fixedActions.filter((action) => action.keys);

@@ -1,4 +1,5 @@
 import { onKeys } from "@stores/keyboard";
+import { layOver } from "@stores/overBench";
 import { keyedActions, releaseAll } from "./actions";
 
 const byKey = new Map(keyedActions.flatMap((action) => (action.keys ?? []).map((key) => [key, action] as const)));
@@ -19,27 +20,22 @@ function keyOf(event: KeyboardEvent): string {
   ].join("");
 }
 
-interface SheetKeys {
-  readonly onPalette: () => void;
-  readonly onKeySheet: () => void;
-}
-
 /** The keys of the bench. Esc releases everything, whatever has the focus and whatever is open; the other keys leave fields alone. */
-export function listenToKeys({ onPalette, onKeySheet }: SheetKeys): () => void {
+export function listenToKeys(): () => void {
   const stopAlways = onKeys("always", (event) => {
     if (event.key === "Escape") {
       releaseAll();
       return false;
     }
     if (keyOf(event) !== "Ctrl+K") return false;
-    onPalette();
+    layOver({ kind: "palette" });
     return true;
   });
   const stopBench = onKeys("bench", (event) => {
     // A show is played there, and nothing changed: the stage has a key of its own.
     if (document.querySelector("dialog[data-stage]")) return false;
     if (event.key === "?") {
-      if (!event.repeat) onKeySheet();
+      if (!event.repeat) layOver({ kind: "keys" });
       return true;
     }
     const action = byKey.get(keyOf(event));

@@ -2,6 +2,7 @@ import type { HandedOff } from "@core/handOff";
 import type { Result } from "@core/result";
 import { useProject } from "@stores/document";
 import { notify } from "@stores/notices";
+import { openPart, tabsOf, useOpenPart } from "@stores/stationParts";
 import { strToU8, zip } from "fflate";
 import { useCallback, useId, useState } from "react";
 import { Fetched } from "../parts/Fetched";
@@ -10,9 +11,6 @@ import { saveBytes, saveFile } from "../parts/saveFile";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { Code } from "./Code";
 
-const tablesTab = "Tables";
-const sheetsTab = "Sheets";
-const linksTab = "Links";
 const TablesPanel = lazily(() => import("./TablesPanel"));
 const LinksPanel = lazily(() => import("./LinksPanel"));
 const SheetsPanel = lazily(() => import("./sheets/SheetsPanel"));
@@ -32,13 +30,19 @@ export function CodePanel({ handed, isBusy }: CodePanelProps) {
   const panelId = useId();
   const language = useProject((project) => project.handOff.language);
   const [name, setName] = useState("");
+  const part = useOpenPart("hand-off");
   const [isTakingBack, setIsTakingBack] = useState(false);
   const close = useCallback(() => setIsTakingBack(false), []);
   if (!handed) return <p className="caption mt-10 text-center">The code is being written…</p>;
   const files = handed.ok ? handed.value.files : [];
   const file = files.find((one) => one.name === name) ?? files.at(-1);
-  const isOther = name === tablesTab || name === sheetsTab || name === linksTab;
-  const tab = isOther ? name : (file?.name ?? "Code");
+  const tab = part === "code" ? (file?.name ?? part) : part;
+  const others = tabsOf("hand-off").filter(([id]) => id !== "code");
+  const choose = (next: string) => {
+    const other = others.find(([id]) => id === next);
+    openPart("hand-off", other ? other[0] : "code");
+    if (!other) setName(next);
+  };
   const copy = async () => {
     if (!file) return;
     await navigator.clipboard.writeText(file.text).then(
@@ -58,16 +62,14 @@ export function CodePanel({ handed, isBusy }: CodePanelProps) {
           label="Files"
           panelId={panelId}
           tabs={[
-            ...(file ? files.map((one) => [one.name, tabWords(one.name)] as const) : [["Code", "Code"] as const]),
-            [tablesTab, tablesTab],
-            [sheetsTab, sheetsTab],
-            [linksTab, linksTab],
+            ...(file ? files.map((one) => [one.name, tabWords(one.name)] as const) : [["code", "Code"] as const]),
+            ...others,
           ]}
           chosen={tab}
-          onChoose={setName}
+          onChoose={choose}
           className="grow"
         />
-        {file && !isOther && (
+        {file && part === "code" && (
           <>
             <button
               type="button"
@@ -93,15 +95,15 @@ export function CodePanel({ handed, isBusy }: CodePanelProps) {
       </div>
       <Fetched>{isTakingBack && <TakeBackSheet onClose={close} />}</Fetched>
       <TabPanel id={panelId} tab={tab} className="flex min-h-0 grow flex-col">
-        {tab === tablesTab ? (
+        {part === "tables" ? (
           <Fetched>
             <TablesPanel />
           </Fetched>
-        ) : tab === sheetsTab ? (
+        ) : part === "sheets" ? (
           <Fetched>
             <SheetsPanel />
           </Fetched>
-        ) : tab === linksTab ? (
+        ) : part === "links" ? (
           <Fetched>
             <LinksPanel />
           </Fetched>

@@ -2,7 +2,8 @@ import { jointOfLead, withPartners } from "@core/project";
 import { useProject } from "@stores/document";
 import { setTesting, useInputs } from "@stores/inputsView";
 import { useSelectedJoint } from "@stores/selection";
-import { useEffect, useRef, useState } from "react";
+import { openPart, tabsOf, useOpenPart } from "@stores/stationParts";
+import { useEffect, useRef } from "react";
 import { Fetched } from "../parts/Fetched";
 import { lazily } from "../parts/lazily";
 import { Opened } from "../parts/Opened";
@@ -25,9 +26,6 @@ export default function InputsStation() {
   );
 }
 
-const tabs = { chain: "Chain", seen: "Seen", log: "Log", control: "Who has it" } as const;
-type Tab = keyof typeof tabs;
-
 function Inputs() {
   const sources = useProject((project) => project.sources);
   const leads = useProject((project) => project.leads);
@@ -36,7 +34,7 @@ function Inputs() {
   const openId = useInputs((view) => view.leadId);
   const isTesting = useInputs((view) => view.isTesting);
   const isSolo = useInputs((view) => view.soloLeadId !== null || view.soloSourceId !== null);
-  const [tab, setTab] = useState<Tab>("chain");
+  const tab = useOpenPart("inputs");
   const lead =
     leads.find((one) => one.id === openId) ?? leads.find((one) => jointOfLead(one) === selected?.id) ?? leads[0];
   const source = sources.find((one) => one.id === lead?.sourceId);
@@ -94,9 +92,9 @@ function Inputs() {
           </ul>
           <TabStrip
             label="What to show of the lead"
-            tabs={Object.entries(tabs) as [Tab, string][]}
+            tabs={tabsOf("inputs")}
             chosen={tab}
-            onChoose={setTab}
+            onChoose={(next) => openPart("inputs", next)}
             panelId="about-lead"
           />
           <TabPanel id="about-lead" tab={tab} className="min-h-0 grow overflow-y-auto shows-more">

@@ -1,8 +1,9 @@
 import { drawingOf, review, wiringForAll } from "@core/power";
 import { setWiring } from "@core/project";
 import { edit, newId, projectNow, useProject } from "@stores/document";
-import { type PowerCase, type PowerTab, powerView, usePowerView } from "@stores/powerView";
+import { type PowerCase, powerView, usePowerView } from "@stores/powerView";
 import { usePowerCourse } from "@stores/powerWork";
+import { openPart, tabsOf, useOpenPart } from "@stores/stationParts";
 import { useMemo } from "react";
 import { Opened } from "../parts/Opened";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
@@ -32,7 +33,7 @@ export default function PowerStation() {
 
 function Station() {
   const project = useProject((current) => current);
-  const tab = usePowerView((view) => view.tab);
+  const tab = useOpenPart("power");
   const shows = usePowerView((view) => view.shows);
   const chosen = usePowerView((view) => view.chosen);
   const found = useMemo(() => review(project), [project]);
@@ -43,12 +44,9 @@ function Station() {
   const charge = usePowerView((view) => view.charge);
   const routine = project.routines.find(({ id }) => id === routineId) ?? project.routines[0];
   const course = usePowerCourse(isEmpty ? null : (routine?.id ?? null), charge);
-  const tabs: readonly (readonly [PowerTab, string])[] = [
-    ["review", found.length > 0 ? `Review ${found.length}` : "Review"],
-    ["things", "Things"],
-    ["course", "Over time"],
-    ["paper", "Build"],
-  ];
+  const tabs = tabsOf("power").map(
+    ([id, name]) => [id, id === "review" && found.length > 0 ? `${name} ${found.length}` : name] as const,
+  );
   return (
     <div className="flex h-full flex-col">
       <header className="mb-3 flex items-center gap-2">
@@ -93,7 +91,7 @@ function Station() {
             label="What is looked at"
             tabs={tabs}
             chosen={tab}
-            onChoose={(next) => powerView.setState({ tab: next })}
+            onChoose={(next) => openPart("power", next)}
             panelId="power-panel"
           />
           <TabPanel

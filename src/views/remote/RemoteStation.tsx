@@ -1,4 +1,5 @@
-import { remotePlace, remoteStore, useRemoteLook } from "@stores/remote";
+import { remoteStore, useRemoteLook } from "@stores/remote";
+import { openPart, type PartOf, tabsOf, useOpenPart } from "@stores/stationParts";
 import type { ComponentType } from "react";
 import { useStore } from "zustand";
 import { Opened } from "../parts/Opened";
@@ -18,16 +19,7 @@ export default function RemoteStation() {
   );
 }
 
-const tabs = [
-  ["pads", "Pads"],
-  ["devices", "Devices"],
-  ["messages", "Messages"],
-  ["handset", "Handset"],
-  ["log", "Log"],
-] as const;
-type Tab = (typeof tabs)[number][0];
-
-const panels: Readonly<Record<Tab, ComponentType>> = {
+const panels: Readonly<Record<PartOf<"remote">, ComponentType>> = {
   pads: PadsPanel,
   devices: DevicesPanel,
   messages: MessagesPanel,
@@ -37,7 +29,7 @@ const panels: Readonly<Record<Tab, ComponentType>> = {
 
 function Remote() {
   useRemoteLook();
-  const tab = useStore(remotePlace, (place) => place.tab);
+  const tab = useOpenPart("remote");
   const Panel = panels[tab];
   const line = useStore(remoteStore, (view) => view.line);
   return (
@@ -46,9 +38,9 @@ function Remote() {
         <h1 className="heading text-xl">Remote</h1>
         <TabStrip
           label="Remote"
-          tabs={tabs}
+          tabs={tabsOf("remote")}
           chosen={tab}
-          onChoose={(next) => remotePlace.setState({ tab: next })}
+          onChoose={(next) => openPart("remote", next)}
           panelId="remote-panel"
           className="grow"
         />

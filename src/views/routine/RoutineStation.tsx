@@ -2,7 +2,8 @@ import { addRoutine, emptyRoutine, type Routine } from "@core/project";
 import { edit, newId, useProject } from "@stores/document";
 import { useExamination, useExaminer } from "@stores/examination";
 import { liveHead, useLive } from "@stores/live";
-import { openRoutine, scoreView, type Tab, useScoreView } from "@stores/scoreView";
+import { openRoutine, useScoreView } from "@stores/scoreView";
+import { openPart, tabsOf, useOpenPart } from "@stores/stationParts";
 import { Fragment, useCallback, useState } from "react";
 import { FigurePicture } from "../figure/FigurePicture";
 import { Fetched } from "../parts/Fetched";
@@ -96,17 +97,10 @@ function Routines() {
   );
 }
 
-const tabs: readonly (readonly [Tab, string])[] = [
-  ["steps", "Steps"],
-  ["check", "Check"],
-  ["takes", "Takes"],
-  ["settings", "Settings"],
-];
-
 function RoutineBench({ routine }: { readonly routine: Routine }) {
   const { score, problem } = useScore(routine);
   useExaminer(routine.id);
-  const tab = useScoreView((view) => view.tab);
+  const tab = useOpenPart("routine");
   if (!score)
     return (
       <p role="alert" className="sheet text-error">
@@ -123,7 +117,7 @@ function RoutineBench({ routine }: { readonly routine: Routine }) {
         <FigurePicture className="aspect-[2/1] w-full shrink-0 rounded-box" showsGhost />
         <TabStrip
           label="About the routine"
-          tabs={tabs.map(
+          tabs={tabsOf("routine").map(
             ([id, words]) =>
               [
                 id,
@@ -134,7 +128,7 @@ function RoutineBench({ routine }: { readonly routine: Routine }) {
               ] as const,
           )}
           chosen={tab}
-          onChoose={(id) => scoreView.setState({ tab: id })}
+          onChoose={(next) => openPart("routine", next)}
           panelId="about-routine"
           className="shrink-0"
         />

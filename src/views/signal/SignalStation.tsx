@@ -1,6 +1,7 @@
 import type { JointBench } from "@stores/jointBench";
 import { liveJoint } from "@stores/live";
-import { useState } from "react";
+import { openPart, type PartOf, tabsOf, useOpenPart } from "@stores/stationParts";
+import { type ComponentType, useState } from "react";
 import { Fetched } from "../parts/Fetched";
 import { HoldSwitch } from "../parts/HoldSwitch";
 import { JointHead } from "../parts/JointHead";
@@ -8,48 +9,34 @@ import { lazily } from "../parts/lazily";
 import { SelectedJoint } from "../parts/SelectedJoint";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
 import { PositionTool } from "./PositionTool";
+import type { SignalToolProps } from "./toolProps";
 
 // Each is loaded when it is first chosen; only the position itself belongs to the first sight of the page.
-const tools = {
-  Position: PositionTool,
-  Working: lazily(() => import("./WorkingTool")),
-  Board: lazily(() => import("./BoardTool")),
-  "Timer planner": lazily(() => import("./TimerTool")),
-  "Side by side": lazily(() => import("./SideBySideTool")),
-  Sweep: lazily(() => import("./SweepTool")),
-  Wobble: lazily(() => import("./WobbleTool")),
-  Waveform: lazily(() => import("./WaveformTool")),
-  "What unit?": lazily(() => import("./UnitTool")),
-} as const;
-type ToolName = keyof typeof tools;
-const toolNames = Object.keys(tools) as ToolName[];
-const place = "vantel.signalTool";
+const tools: Readonly<Record<PartOf<"signal">, ComponentType<SignalToolProps>>> = {
+  position: PositionTool,
+  working: lazily(() => import("./WorkingTool")),
+  board: lazily(() => import("./BoardTool")),
+  timer: lazily(() => import("./TimerTool")),
+  compare: lazily(() => import("./SideBySideTool")),
+  sweep: lazily(() => import("./SweepTool")),
+  wobble: lazily(() => import("./WobbleTool")),
+  waveform: lazily(() => import("./WaveformTool")),
+  unit: lazily(() => import("./UnitTool")),
+};
 
 /** Which number gives this angle on this board, and what will really come out. */
 export default function SignalStation() {
-  const [name, setName] = useState<ToolName>(
-    () => toolNames.find((known) => known === sessionStorage.getItem(place)) ?? "Position",
-  );
-  const choose = (chosen: ToolName) => {
-    sessionStorage.setItem(place, chosen);
-    setName(chosen);
-  };
-  return <SelectedJoint>{(bench) => <Signal bench={bench} name={name} onName={choose} />}</SelectedJoint>;
+  return <SelectedJoint>{(bench) => <Signal bench={bench} />}</SelectedJoint>;
 }
 
-interface SignalProps {
-  readonly bench: JointBench;
-  readonly name: ToolName;
-  readonly onName: (name: ToolName) => void;
-}
-
-function Signal({ bench, name, onName }: SignalProps) {
+function Signal({ bench }: { readonly bench: JointBench }) {
   const { joint, map } = bench;
   const [target, setTarget] = useState(() => {
     const now = liveJoint(joint.id, "target");
     return Number.isFinite(now) ? now : map.homeTarget;
   });
-  const Tool = tools[name];
+  const part = useOpenPart("signal");
+  const Tool = tools[part];
   return (
     <div className="flex h-full flex-col">
       <JointHead bench={bench} title="as a signal">
@@ -57,13 +44,13 @@ function Signal({ bench, name, onName }: SignalProps) {
       </JointHead>
       <TabStrip
         label="Tools"
-        tabs={toolNames.map((one) => [one, one] as const)}
-        chosen={name}
-        onChoose={onName}
+        tabs={tabsOf("signal")}
+        chosen={part}
+        onChoose={(next) => openPart("signal", next)}
         panelId="signal-tool"
         className="mb-3 print:hidden"
       />
-      <TabPanel id="signal-tool" tab={name} className="min-h-0 grow">
+      <TabPanel id="signal-tool" tab={part} className="min-h-0 grow">
         <Fetched fallback={<p className="caption">Fetching the tool…</p>}>
           <Tool bench={bench} target={target} onTarget={setTarget} />
         </Fetched>
