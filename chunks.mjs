@@ -41,7 +41,7 @@ export const chunks = () => ({
 /** A module's path from the project's root, without the marks of the bundler. */
 const pathOf = (id) => relative(process.cwd(), id.replace(/^\0/, "").replace(/\?.*$/, "")).split(sep).join("/");
 
-/** The modules of which something is left when these are bundled without what they load later, when it is asked for. */
+/** The modules of which something is left when these are bundled without what they load when it is asked for. */
 async function neededBy(entryPoints) {
   const { metafile } = await build({
     entryPoints,
@@ -57,7 +57,7 @@ async function neededBy(entryPoints) {
     define: { "process.env.NODE_ENV": '"production"' },
     alias: siteAliases,
     external: ["astro:*"],
-    plugins: [quietly],
+    plugins: [later, quietly],
     logLevel: "error",
   });
   const needed = new Set();
@@ -74,6 +74,14 @@ async function neededBy(entryPoints) {
     if (entryPoint && entryPoints.includes(entryPoint)) follow(name);
   return needed;
 }
+
+/** Leaves out what is loaded later: else what only that uses of a folder would count as needed, where the folder's face is needed. */
+const later = {
+  name: "later",
+  setup({ onResolve }) {
+    onResolve({ filter: /./ }, ({ kind, path }) => (kind === "dynamic-import" ? { path, external: true } : undefined));
+  },
+};
 
 /** Tells esbuild what `loadsQuietly` tells the bundler of the site. */
 const quietly = {

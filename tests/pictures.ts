@@ -39,6 +39,18 @@ const pictures: readonly Picture[] = [
       await pause(1200);
     },
   },
+  {
+    name: "wrong-day",
+    path: "/",
+    theme: "day",
+    jointId: "neck-turn",
+    prepare: async (hands, page) => {
+      await page.keyboard.press("q");
+      await hands.press("It turns only half-way");
+      await page.mouse.move(640, 700);
+      await pause(400);
+    },
+  },
   { name: "signal-day", path: "/signal", theme: "day", jointId: "left-lid" },
   {
     name: "drive-day",
@@ -194,16 +206,6 @@ const pictures: readonly Picture[] = [
     },
   },
   { name: "power-review-day", path: "/power", theme: "day" },
-  {
-    name: "power-course-night",
-    path: "/power",
-    theme: "night",
-    prepare: async (_, page) => {
-      await page.click("#power-panel-course");
-      await page.waitForSelector("[data-worst]");
-      await pause(600);
-    },
-  },
   {
     name: "power-paper-day",
     path: "/power",

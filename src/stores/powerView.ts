@@ -1,6 +1,6 @@
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
-import { openPart } from "./stationParts";
+import { openTab } from "./stationTabs";
 
 /** Which case the numbers in the drawing are of: what flows now, or all servos in one state. */
 export type PowerCase = "now" | "standing" | "moving" | "starting";
@@ -29,6 +29,6 @@ export const usePowerView = <Part>(select: (view: PowerView) => Part): Part => u
 
 /** Opens a thing or a wire beside the drawing. */
 export function choosePower(chosen: Chosen | null): void {
-  if (chosen) openPart("power", "things");
+  if (chosen) openTab("power", "things");
   powerView.setState({ chosen });
 }

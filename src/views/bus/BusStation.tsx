@@ -2,7 +2,7 @@ import { watchBus } from "@stores/bus";
 import { type BusBench, type BusBoard, chooseDevice, isBus, speedWords, useBusBench } from "@stores/busBench";
 import { useProject } from "@stores/document";
 import { useSelectedJoint } from "@stores/selection";
-import { openPart, type PartOf, tabsOf, useOpenPart } from "@stores/stationParts";
+import { openTab, type TabOf, tabsOf, useOpenTab } from "@stores/stationTabs";
 import type { ComponentType } from "react";
 import { useEffect, useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
@@ -14,7 +14,7 @@ import { FindTool } from "./FindTool";
 import { WireMap } from "./WireMap";
 
 // Each is loaded when it is first chosen; only finding and numbering belongs to the first sight of the page.
-const tools: Readonly<Record<PartOf<"bus">, ComponentType<{ readonly bus: BusBench }>>> = {
+const tools: Readonly<Record<TabOf<"bus">, ComponentType<{ readonly bus: BusBench }>>> = {
   find: FindTool,
   registers: lazily(() => import("./RegisterTool")),
   watch: lazily(() => import("./WatchTool")),
@@ -69,7 +69,7 @@ function NoBus() {
 
 function OneBus({ board, children }: { readonly board: BusBoard; readonly children: React.ReactNode }) {
   const bus = useBusBench(board);
-  const part = useOpenPart("bus");
+  const tab = useOpenTab("bus");
   const jointId = useSelectedJoint()?.id;
   useEffect(() => watchBus(board.id), [board.id]);
   // Whoever is chosen on the rack is chosen here, if he is on this bus.
@@ -78,7 +78,7 @@ function OneBus({ board, children }: { readonly board: BusBoard; readonly childr
   useEffect(() => {
     if (layoutId !== undefined && id !== undefined) chooseDevice({ layoutId, id });
   }, [layoutId, id]);
-  const Tool = tools[part];
+  const Tool = tools[tab];
   return (
     <div className="flex h-full flex-col">
       <header className="mb-2 flex flex-wrap items-end gap-4">
@@ -96,12 +96,12 @@ function OneBus({ board, children }: { readonly board: BusBoard; readonly childr
           <TabStrip
             label="Tools"
             tabs={tabsOf("bus")}
-            chosen={part}
-            onChoose={(next) => openPart("bus", next)}
+            chosen={tab}
+            onChoose={(next) => openTab("bus", next)}
             panelId="bus-tool"
             className="mb-3"
           />
-          <TabPanel id="bus-tool" tab={part} className="min-h-0 grow overflow-y-auto shows-more pr-1">
+          <TabPanel id="bus-tool" tab={tab} className="min-h-0 grow overflow-y-auto shows-more pr-1">
             <Fetched fallback={<p className="caption">Fetching the tool…</p>}>
               <Tool bus={bus} />
             </Fetched>

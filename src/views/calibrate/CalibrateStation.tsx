@@ -1,5 +1,5 @@
 import type { JointBench } from "@stores/jointBench";
-import { calibrateParts, openPart, type PartOf, stationParts, useOpenPart } from "@stores/stationParts";
+import { calibrateTabs, openTab, stationTabs, type TabOf, useOpenTab } from "@stores/stationTabs";
 import { useIsReal } from "@stores/wires";
 import { CalibrationList } from "../cards/CalibrationList";
 import { HoldSwitch } from "../parts/HoldSwitch";
@@ -21,21 +21,21 @@ export default function CalibrateStation() {
   return <SelectedJoint>{(bench) => <Calibrate bench={bench} />}</SelectedJoint>;
 }
 
-type Part = PartOf<"calibrate">;
+type Tab = TabOf<"calibrate">;
 
 function Calibrate({ bench }: { readonly bench: JointBench }) {
-  const parts = calibrateParts(bench.card);
+  const tabs = calibrateTabs(bench.card);
   const isReal = useIsReal(bench.board);
-  const chosen = useOpenPart("calibrate");
-  const part = parts.includes(chosen) ? chosen : (parts[0] as Part);
+  const chosen = useOpenTab("calibrate");
+  const tab = tabs.includes(chosen) ? chosen : (tabs[0] as Tab);
   return (
     <div className="flex h-full flex-col">
       <JointHead bench={bench} title="measured">
         <TabStrip
           label="What to find"
-          tabs={parts.map((one) => [one, stationParts.calibrate[one]] as const)}
-          chosen={part}
-          onChoose={(next) => openPart("calibrate", next)}
+          tabs={tabs.map((one) => [one, stationTabs.calibrate[one]] as const)}
+          chosen={tab}
+          onChoose={(next) => openTab("calibrate", next)}
           panelId="calibrate-part"
         />
         <a className="btn btn-sm btn-outline" href={`/cards?card=${bench.card.id}`}>
@@ -56,8 +56,8 @@ function Calibrate({ bench }: { readonly bench: JointBench }) {
           </figcaption>
         </figure>
         <div className="min-h-0 space-y-3 overflow-y-auto shows-more pr-1">
-          <TabPanel id="calibrate-part" tab={part} className="space-y-3">
-            <PartBench part={part} bench={bench} />
+          <TabPanel id="calibrate-part" tab={tab} className="space-y-3">
+            <TabBench tab={tab} bench={bench} />
           </TabPanel>
           <CalibrationList card={bench.card} />
         </div>
@@ -66,11 +66,11 @@ function Calibrate({ bench }: { readonly bench: JointBench }) {
   );
 }
 
-function PartBench({ part, bench }: { readonly part: Part; readonly bench: JointBench }) {
+function TabBench({ tab, bench }: { readonly tab: Tab; readonly bench: JointBench }) {
   const { card, joint } = bench;
   if (card.kind === "continuous")
-    return part === "speed" ? <SpeedBench bench={bench} card={card} /> : <RestBench bench={bench} card={card} />;
-  switch (part) {
+    return tab === "speed" ? <SpeedBench bench={bench} card={card} /> : <RestBench bench={bench} card={card} />;
+  switch (tab) {
     case "check":
       return <CheckBench bench={bench} card={card} />;
     case "limits":

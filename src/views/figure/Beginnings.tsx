@@ -2,7 +2,7 @@ import { beginnings, begun } from "@core/figure";
 import { type Rig, setFigure } from "@core/project";
 import { edit, newId, useProject } from "@stores/document";
 import { figureView } from "@stores/figureView";
-import { openPart } from "@stores/stationParts";
+import { openTab } from "@stores/stationTabs";
 
 /** For a rig that has no figure yet: machines to begin with. */
 export function Beginnings({ rig }: { readonly rig: Rig }) {
@@ -23,7 +23,7 @@ export function Beginnings({ rig }: { readonly rig: Rig }) {
               onClick={() => {
                 const figure = begun(beginning, rig, joints, newId);
                 if (!edit(setFigure(figure))) return;
-                openPart("figure", "parts");
+                openTab("figure", "parts");
                 figureView.setState({ partId: figure.parts[1]?.id ?? null, tipId: null });
               }}
             >

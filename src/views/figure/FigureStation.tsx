@@ -6,7 +6,7 @@ import { figureView, useFigureView } from "@stores/figureView";
 import { askFigure } from "@stores/figureWork";
 import { ghostNow, showGhost } from "@stores/ghost";
 import { useSelectedJoint } from "@stores/selection";
-import { openPart, type PartOf, tabsOf, useOpenPart } from "@stores/stationParts";
+import { openTab, type TabOf, tabsOf, useOpenTab } from "@stores/stationTabs";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import { Opened } from "../parts/Opened";
@@ -43,7 +43,7 @@ function Station() {
   const rig =
     rigs.find(({ id }) => id === chosenRigId) ?? rigs.find(({ id }) => id === selected?.rigId) ?? rigs[0] ?? null;
   const figure = useProject((project) => project.figures).find(({ rigId }) => rigId === rig?.id) ?? null;
-  const tab = useOpenPart("figure");
+  const tab = useOpenTab("figure");
   const partId = useFigureView((view) => view.partId);
   const thingId = useFigureView((view) => view.thingId);
   const [lookout] = useState(() => new Lookout({ middleMm: [0, 0, 120], farMm: 1200, ...outlooks[3] }));
@@ -93,7 +93,7 @@ function Station() {
             label="What is done with it"
             tabs={tabsOf("figure")}
             chosen={tab}
-            onChoose={(next) => openPart("figure", next)}
+            onChoose={(next) => openTab("figure", next)}
             panelId="figure-panel"
           />
           <TabPanel
@@ -119,7 +119,7 @@ function Station() {
 }
 
 interface PanelOfProps {
-  readonly tab: PartOf<"figure">;
+  readonly tab: TabOf<"figure">;
   readonly rig: Rig | null;
   readonly figure: Figure | null;
   readonly scene: Scene;
@@ -182,7 +182,7 @@ const moved = (from: Vector, by: Vector): Vector => [from[0] + by[0], from[1] + 
 const snapped = (at: Vector): Vector => at.map((value) => Math.round(value / snapMm) * snapMm) as unknown as Vector;
 
 /** What can be taken in the picture: the tip, the chosen part or the chosen thing. */
-function useHandles(scene: Scene, figure: Figure | null, hand: Hand | null, tab: PartOf<"figure">): readonly Handle[] {
+function useHandles(scene: Scene, figure: Figure | null, hand: Hand | null, tab: TabOf<"figure">): readonly Handle[] {
   const partId = useFigureView((view) => view.partId);
   const thingId = useFigureView((view) => view.thingId);
   const things = useProject((project) => project.things);

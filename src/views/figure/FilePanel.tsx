@@ -12,7 +12,7 @@ import { addParts, type Figure, here, type Joint, type Rig, setFigure } from "@c
 import type { Mesh } from "@core/shapes";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { figureView } from "@stores/figureView";
-import { openPart } from "@stores/stationParts";
+import { openTab } from "@stores/stationTabs";
 import { type ChangeEvent, useState } from "react";
 import { ChoiceField } from "../parts/ChoiceField";
 import { formatNumber } from "../parts/format";
@@ -153,7 +153,7 @@ function Look({ opened, rig, joints, hasFigure, onMatch, onDone }: LookProps) {
     );
     if (edit(setFigure(withFreshIds(made.value, idsOfOthers(rig.id), newId), used))) {
       onDone(null);
-      openPart("figure", "parts");
+      openTab("figure", "parts");
       figureView.setState({ partId: null, tipId: null });
     }
   };
@@ -222,7 +222,7 @@ function SurfaceSection({
       isSolid: true,
     } as const;
     if (edit(addParts(figure.id, [{ ...part, bodies: [body] }], [], [mesh.value]))) {
-      openPart("figure", "parts");
+      openTab("figure", "parts");
       figureView.setState({ partId: id });
     }
   };

@@ -5,14 +5,14 @@ import { command } from "@stores/live";
 import { layOver } from "@stores/overBench";
 import { select, selectedJointNow } from "@stores/selection";
 import { type Action, fixedActions } from "./actions";
-import { partPlaces } from "./places";
+import { tabPlaces } from "./places";
 
 /** An action as the palette finds it: by its name, and by other words. */
 export interface FoundAction extends Action {
   readonly alike?: readonly string[];
 }
 
-/** All that can be done now: also with the joints, poses and routines on the bench, the parts of stations, and what may be wrong with the selected joint. */
+/** All that can be done now: also with the joints, poses and routines on the bench, the tabs of stations, and what may be wrong with the selected joint. */
 export function actionsNow(): readonly FoundAction[] {
   const project = projectNow();
   const joint = selectedJointNow();
@@ -28,8 +28,8 @@ export function actionsNow(): readonly FoundAction[] {
         run: () => layOver({ kind: "symptoms", id }),
       }),
     ),
-    ...partPlaces(card).map(
-      ({ words, go }): FoundAction => ({ id: `part-${words}`, name: words, group: "Go to", run: go }),
+    ...tabPlaces(card).map(
+      ({ words, go }): FoundAction => ({ id: `tab-${words}`, name: words, group: "Go to", run: go }),
     ),
     ...project.joints.map(
       (joint): FoundAction => ({

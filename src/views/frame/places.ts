@@ -3,11 +3,11 @@ import type { ServoCard } from "@core/project";
 import type { Clue, CluePlace } from "@core/symptoms";
 import { openLead } from "@stores/inputsView";
 import { command } from "@stores/live";
-import { calibrateParts, openPart, type PartedStation, type PartOf, stationParts, tabsOf } from "@stores/stationParts";
+import { calibrateTabs, openTab, stationTabs, type TabbedStation, type TabOf, tabsOf } from "@stores/stationTabs";
 import { stations } from "../stations";
 import { linksId } from "./linksId";
 
-/** A part of a station, and what both are called. */
+/** A tab of a station, or another place, and what it is called. */
 export interface Place {
   readonly words: string;
   readonly go: () => void;
@@ -15,51 +15,51 @@ export interface Place {
   readonly isHere?: boolean;
 }
 
-const labelOf = (station: PartedStation) => stations.find(({ id }) => id === station)?.label ?? station;
+const labelOf = (station: TabbedStation) => stations.find(({ id }) => id === station)?.label ?? station;
 
 function walkTo(path: string): void {
   // To where one is already would lay out everything anew.
   if (location.pathname.replace(/\/$/, "") !== path) void navigate(path);
 }
 
-export const partPlace = <Station extends PartedStation>(station: Station, part: PartOf<Station>): Place => ({
-  words: `${labelOf(station)}: ${stationParts[station][part]}`,
+export const tabPlace = <Station extends TabbedStation>(station: Station, tab: TabOf<Station>): Place => ({
+  words: `${labelOf(station)}: ${stationTabs[station][tab]}`,
   go: () => {
-    openPart(station, part);
+    openTab(station, tab);
     walkTo(`/${station}`);
   },
 });
 
-/** All parts of all stations; under Calibrate those that such a servo has. */
-export const partPlaces = (card: ServoCard | null): readonly Place[] =>
-  (Object.keys(stationParts) as PartedStation[]).flatMap((station) =>
+/** All tabs of all stations; under Calibrate those that such a servo has. */
+export const tabPlaces = (card: ServoCard | null): readonly Place[] =>
+  (Object.keys(stationTabs) as TabbedStation[]).flatMap((station) =>
     station === "calibrate"
-      ? (card ? calibrateParts(card) : []).map((part) => partPlace(station, part))
-      : tabsOf(station).map(([part]) => partPlace(station, part)),
+      ? (card ? calibrateTabs(card) : []).map((tab) => tabPlace(station, tab))
+      : tabsOf(station).map(([tab]) => tabPlace(station, tab)),
   );
 
 const places: Readonly<Record<CluePlace, (jointId: string) => Place>> = {
   links: () => ({ words: "The links", go: () => document.getElementById(linksId)?.showPopover() }),
   hold: (jointId) => ({ words: "Hold it", go: () => command({ kind: "hold", jointId }), isHere: true }),
   drive: () => ({ words: "Drive", go: () => walkTo("/drive") }),
-  position: () => partPlace("signal", "position"),
-  board: () => partPlace("signal", "board"),
-  sideBySide: () => partPlace("signal", "compare"),
-  sweep: () => partPlace("signal", "sweep"),
-  wobble: () => partPlace("signal", "wobble"),
-  unit: () => partPlace("signal", "unit"),
-  stops: () => partPlace("calibrate", "stops"),
-  angles: () => partPlace("calibrate", "angles"),
-  check: () => partPlace("calibrate", "check"),
-  limits: () => partPlace("calibrate", "limits"),
-  neutral: () => partPlace("calibrate", "rest"),
-  chain: () => partPlace("inputs", "chain"),
-  control: () => partPlace("inputs", "control"),
-  wiring: () => partPlace("power", "review"),
-  course: () => partPlace("power", "course"),
-  routine: () => partPlace("routine", "check"),
-  scan: () => partPlace("bus", "find"),
-  sheets: () => partPlace("hand-off", "sheets"),
+  position: () => tabPlace("signal", "position"),
+  board: () => tabPlace("signal", "board"),
+  sideBySide: () => tabPlace("signal", "compare"),
+  sweep: () => tabPlace("signal", "sweep"),
+  wobble: () => tabPlace("signal", "wobble"),
+  unit: () => tabPlace("signal", "unit"),
+  stops: () => tabPlace("calibrate", "stops"),
+  angles: () => tabPlace("calibrate", "angles"),
+  check: () => tabPlace("calibrate", "check"),
+  limits: () => tabPlace("calibrate", "limits"),
+  neutral: () => tabPlace("calibrate", "rest"),
+  chain: () => tabPlace("inputs", "chain"),
+  control: () => tabPlace("inputs", "control"),
+  wiring: () => tabPlace("power", "review"),
+  course: () => tabPlace("power", "course"),
+  routine: () => tabPlace("routine", "check"),
+  scan: () => tabPlace("bus", "find"),
+  sheets: () => tabPlace("hand-off", "sheets"),
 };
 
 /** Where one gets on with a clue about a joint. */

@@ -2,7 +2,7 @@ import type { HandedOff } from "@core/handOff";
 import type { Result } from "@core/result";
 import { useProject } from "@stores/document";
 import { notify } from "@stores/notices";
-import { openPart, tabsOf, useOpenPart } from "@stores/stationParts";
+import { openTab, tabsOf, useOpenTab } from "@stores/stationTabs";
 import { strToU8, zip } from "fflate";
 import { useCallback, useId, useState } from "react";
 import { Fetched } from "../parts/Fetched";
@@ -30,17 +30,17 @@ export function CodePanel({ handed, isBusy }: CodePanelProps) {
   const panelId = useId();
   const language = useProject((project) => project.handOff.language);
   const [name, setName] = useState("");
-  const part = useOpenPart("hand-off");
+  const shown = useOpenTab("hand-off");
   const [isTakingBack, setIsTakingBack] = useState(false);
   const close = useCallback(() => setIsTakingBack(false), []);
   if (!handed) return <p className="caption mt-10 text-center">The code is being written…</p>;
   const files = handed.ok ? handed.value.files : [];
   const file = files.find((one) => one.name === name) ?? files.at(-1);
-  const tab = part === "code" ? (file?.name ?? part) : part;
+  const tab = shown === "code" ? (file?.name ?? shown) : shown;
   const others = tabsOf("hand-off").filter(([id]) => id !== "code");
   const choose = (next: string) => {
     const other = others.find(([id]) => id === next);
-    openPart("hand-off", other ? other[0] : "code");
+    openTab("hand-off", other ? other[0] : "code");
     if (!other) setName(next);
   };
   const copy = async () => {
@@ -69,7 +69,7 @@ export function CodePanel({ handed, isBusy }: CodePanelProps) {
           onChoose={choose}
           className="grow"
         />
-        {file && part === "code" && (
+        {file && shown === "code" && (
           <>
             <button
               type="button"
@@ -95,15 +95,15 @@ export function CodePanel({ handed, isBusy }: CodePanelProps) {
       </div>
       <Fetched>{isTakingBack && <TakeBackSheet onClose={close} />}</Fetched>
       <TabPanel id={panelId} tab={tab} className="flex min-h-0 grow flex-col">
-        {part === "tables" ? (
+        {shown === "tables" ? (
           <Fetched>
             <TablesPanel />
           </Fetched>
-        ) : part === "sheets" ? (
+        ) : shown === "sheets" ? (
           <Fetched>
             <SheetsPanel />
           </Fetched>
-        ) : part === "links" ? (
+        ) : shown === "links" ? (
           <Fetched>
             <LinksPanel />
           </Fetched>

@@ -2,7 +2,7 @@ import { jointOfLead, withPartners } from "@core/project";
 import { useProject } from "@stores/document";
 import { setTesting, useInputs } from "@stores/inputsView";
 import { useSelectedJoint } from "@stores/selection";
-import { openPart, tabsOf, useOpenPart } from "@stores/stationParts";
+import { openTab, tabsOf, useOpenTab } from "@stores/stationTabs";
 import { useEffect, useRef } from "react";
 import { Fetched } from "../parts/Fetched";
 import { lazily } from "../parts/lazily";
@@ -34,7 +34,7 @@ function Inputs() {
   const openId = useInputs((view) => view.leadId);
   const isTesting = useInputs((view) => view.isTesting);
   const isSolo = useInputs((view) => view.soloLeadId !== null || view.soloSourceId !== null);
-  const tab = useOpenPart("inputs");
+  const tab = useOpenTab("inputs");
   const lead =
     leads.find((one) => one.id === openId) ?? leads.find((one) => jointOfLead(one) === selected?.id) ?? leads[0];
   const source = sources.find((one) => one.id === lead?.sourceId);
@@ -94,7 +94,7 @@ function Inputs() {
             label="What to show of the lead"
             tabs={tabsOf("inputs")}
             chosen={tab}
-            onChoose={(next) => openPart("inputs", next)}
+            onChoose={(next) => openTab("inputs", next)}
             panelId="about-lead"
           />
           <TabPanel id="about-lead" tab={tab} className="min-h-0 grow overflow-y-auto shows-more">

@@ -3,7 +3,7 @@ import { setWiring } from "@core/project";
 import { edit, newId, projectNow, useProject } from "@stores/document";
 import { type PowerCase, powerView, usePowerView } from "@stores/powerView";
 import { usePowerCourse } from "@stores/powerWork";
-import { openPart, tabsOf, useOpenPart } from "@stores/stationParts";
+import { openTab, tabsOf, useOpenTab } from "@stores/stationTabs";
 import { useMemo } from "react";
 import { Opened } from "../parts/Opened";
 import { TabPanel, TabStrip } from "../parts/TabStrip";
@@ -33,7 +33,7 @@ export default function PowerStation() {
 
 function Station() {
   const project = useProject((current) => current);
-  const tab = useOpenPart("power");
+  const tab = useOpenTab("power");
   const shows = usePowerView((view) => view.shows);
   const chosen = usePowerView((view) => view.chosen);
   const found = useMemo(() => review(project), [project]);
@@ -91,7 +91,7 @@ function Station() {
             label="What is looked at"
             tabs={tabs}
             chosen={tab}
-            onChoose={(next) => openPart("power", next)}
+            onChoose={(next) => openTab("power", next)}
             panelId="power-panel"
           />
           <TabPanel

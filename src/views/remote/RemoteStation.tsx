@@ -1,5 +1,5 @@
 import { remoteStore, useRemoteLook } from "@stores/remote";
-import { openPart, type PartOf, tabsOf, useOpenPart } from "@stores/stationParts";
+import { openTab, type TabOf, tabsOf, useOpenTab } from "@stores/stationTabs";
 import type { ComponentType } from "react";
 import { useStore } from "zustand";
 import { Opened } from "../parts/Opened";
@@ -19,7 +19,7 @@ export default function RemoteStation() {
   );
 }
 
-const panels: Readonly<Record<PartOf<"remote">, ComponentType>> = {
+const panels: Readonly<Record<TabOf<"remote">, ComponentType>> = {
   pads: PadsPanel,
   devices: DevicesPanel,
   messages: MessagesPanel,
@@ -29,7 +29,7 @@ const panels: Readonly<Record<PartOf<"remote">, ComponentType>> = {
 
 function Remote() {
   useRemoteLook();
-  const tab = useOpenPart("remote");
+  const tab = useOpenTab("remote");
   const Panel = panels[tab];
   const line = useStore(remoteStore, (view) => view.line);
   return (
@@ -40,7 +40,7 @@ function Remote() {
           label="Remote"
           tabs={tabsOf("remote")}
           chosen={tab}
-          onChoose={(next) => openPart("remote", next)}
+          onChoose={(next) => openTab("remote", next)}
           panelId="remote-panel"
           className="grow"
         />

@@ -2,7 +2,7 @@ import { type Clip, changeClip, type Routine, removeClips } from "@core/project"
 import { endOfClip } from "@core/routine";
 import { edit, editForField, useProject } from "@stores/document";
 import { scoreView, snapped, useScoreView } from "@stores/scoreView";
-import { openPart } from "@stores/stationParts";
+import { openTab } from "@stores/stationTabs";
 import type { KeyboardEvent } from "react";
 import { useDrag } from "../parts/useDrag";
 import { endOf, gutterPx, type TimeScale, xOf } from "./timeScale";
@@ -60,7 +60,7 @@ function Slip({ routine, clip, name, scale, row }: SlipProps) {
   const put = (next: Clip) => editForField(changeClip(routine.id, clip.id, "place", () => next));
   const drag = useDrag<{ readonly clip: Clip; readonly part: ClipPart }, HTMLButtonElement>({
     begin(event) {
-      openPart("routine", "takes");
+      openTab("routine", "takes");
       scoreView.setState({ clipIds: [clip.id], stepIds: [], keys: [] });
       const rect = event.currentTarget.getBoundingClientRect();
       const px = event.clientX - rect.left;

@@ -3,7 +3,7 @@ import { edit, newId, useProject } from "@stores/document";
 import { useExamination, useExaminer } from "@stores/examination";
 import { liveHead, useLive } from "@stores/live";
 import { openRoutine, useScoreView } from "@stores/scoreView";
-import { openPart, tabsOf, useOpenPart } from "@stores/stationParts";
+import { openTab, tabsOf, useOpenTab } from "@stores/stationTabs";
 import { Fragment, useCallback, useState } from "react";
 import { FigurePicture } from "../figure/FigurePicture";
 import { Fetched } from "../parts/Fetched";
@@ -100,7 +100,7 @@ function Routines() {
 function RoutineBench({ routine }: { readonly routine: Routine }) {
   const { score, problem } = useScore(routine);
   useExaminer(routine.id);
-  const tab = useOpenPart("routine");
+  const tab = useOpenTab("routine");
   if (!score)
     return (
       <p role="alert" className="sheet text-error">
@@ -128,7 +128,7 @@ function RoutineBench({ routine }: { readonly routine: Routine }) {
               ] as const,
           )}
           chosen={tab}
-          onChoose={(next) => openPart("routine", next)}
+          onChoose={(next) => openTab("routine", next)}
           panelId="about-routine"
           className="shrink-0"
         />

@@ -1,6 +1,6 @@
 import type { JointBench } from "@stores/jointBench";
 import { liveJoint } from "@stores/live";
-import { openPart, type PartOf, tabsOf, useOpenPart } from "@stores/stationParts";
+import { openTab, type TabOf, tabsOf, useOpenTab } from "@stores/stationTabs";
 import { type ComponentType, useState } from "react";
 import { Fetched } from "../parts/Fetched";
 import { HoldSwitch } from "../parts/HoldSwitch";
@@ -12,7 +12,7 @@ import { PositionTool } from "./PositionTool";
 import type { SignalToolProps } from "./toolProps";
 
 // Each is loaded when it is first chosen; only the position itself belongs to the first sight of the page.
-const tools: Readonly<Record<PartOf<"signal">, ComponentType<SignalToolProps>>> = {
+const tools: Readonly<Record<TabOf<"signal">, ComponentType<SignalToolProps>>> = {
   position: PositionTool,
   working: lazily(() => import("./WorkingTool")),
   board: lazily(() => import("./BoardTool")),
@@ -35,8 +35,8 @@ function Signal({ bench }: { readonly bench: JointBench }) {
     const now = liveJoint(joint.id, "target");
     return Number.isFinite(now) ? now : map.homeTarget;
   });
-  const part = useOpenPart("signal");
-  const Tool = tools[part];
+  const tab = useOpenTab("signal");
+  const Tool = tools[tab];
   return (
     <div className="flex h-full flex-col">
       <JointHead bench={bench} title="as a signal">
@@ -45,12 +45,12 @@ function Signal({ bench }: { readonly bench: JointBench }) {
       <TabStrip
         label="Tools"
         tabs={tabsOf("signal")}
-        chosen={part}
-        onChoose={(next) => openPart("signal", next)}
+        chosen={tab}
+        onChoose={(next) => openTab("signal", next)}
         panelId="signal-tool"
         className="mb-3 print:hidden"
       />
-      <TabPanel id="signal-tool" tab={part} className="min-h-0 grow">
+      <TabPanel id="signal-tool" tab={tab} className="min-h-0 grow">
         <Fetched fallback={<p className="caption">Fetching the tool…</p>}>
           <Tool bench={bench} target={target} onTarget={setTarget} />
         </Fetched>

@@ -2,8 +2,8 @@ import type { ServoCard } from "@core/project";
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
 
-/** The stations that have several parts, and what each part is called, in the order of work. */
-export const stationParts = {
+/** The stations that have several tabs, and what each is called, in the order of work. */
+export const stationTabs = {
   signal: {
     position: "Position",
     working: "Working",
@@ -41,42 +41,41 @@ export const stationParts = {
   "hand-off": { code: "Code", tables: "Tables", sheets: "Sheets", links: "Links" },
 } as const;
 
-export type PartedStation = keyof typeof stationParts;
-export type PartOf<Station extends PartedStation> = keyof (typeof stationParts)[Station] & string;
-export type Part = { readonly [Station in PartedStation]: readonly [Station, PartOf<Station>] }[PartedStation];
+export type TabbedStation = keyof typeof stationTabs;
+export type TabOf<Station extends TabbedStation> = keyof (typeof stationTabs)[Station] & string;
 
 /** What is open before a person has chosen: the first, but under Calibrate the angles, which everybody needs. */
-const usual: { readonly [Station in PartedStation]?: PartOf<Station> } = { calibrate: "angles" };
+const usual: { readonly [Station in TabbedStation]?: TabOf<Station> } = { calibrate: "angles" };
 
-/** The parts of a station with their names, as a strip of tabs takes them. */
-export const tabsOf = <Station extends PartedStation>(
+/** The tabs of a station with their names, as a strip takes them. */
+export const tabsOf = <Station extends TabbedStation>(
   station: Station,
-): readonly (readonly [PartOf<Station>, string])[] =>
-  Object.entries<string>(stationParts[station]) as unknown as (readonly [PartOf<Station>, string])[];
+): readonly (readonly [TabOf<Station>, string])[] =>
+  Object.entries<string>(stationTabs[station]) as unknown as (readonly [TabOf<Station>, string])[];
 
 /** What there is to find out about a servo, in the order of work. */
-export function calibrateParts(card: ServoCard): readonly PartOf<"calibrate">[] {
+export function calibrateTabs(card: ServoCard): readonly TabOf<"calibrate">[] {
   if (card.kind === "continuous") return ["rest", "speed"];
   return card.feedback ? ["stops", "angles", "check", "limits", "read"] : ["stops", "angles", "check", "limits"];
 }
 
-const placeOf = (station: PartedStation) => `vantel.part.${station}`;
+const placeOf = (station: TabbedStation) => `vantel.tab.${station}`;
 
-/** Which parts were opened since the page was; what was open before that, the tab's own store remembers. */
+/** Which tabs were opened since the page was; what was open before that, the session's store remembers. */
 const opened = createStore<Readonly<Record<string, string>>>()(() => ({}));
 
-const openIn = (station: PartedStation, all: Readonly<Record<string, string>>): string | null =>
+const openIn = (station: TabbedStation, all: Readonly<Record<string, string>>): string | null =>
   all[station] ?? sessionStorage.getItem(placeOf(station));
 
-/** Opens a part of a station, whether that is shown just now or comes later. */
-export function openPart<Station extends PartedStation>(station: Station, part: PartOf<Station>): void {
-  sessionStorage.setItem(placeOf(station), part);
-  opened.setState({ [station]: part });
+/** Opens a tab of a station, whether that is shown just now or comes later. */
+export function openTab<Station extends TabbedStation>(station: Station, tab: TabOf<Station>): void {
+  sessionStorage.setItem(placeOf(station), tab);
+  opened.setState({ [station]: tab });
 }
 
-/** The part of a station that is open. */
-export function useOpenPart<Station extends PartedStation>(station: Station): PartOf<Station> {
+/** The tab of a station that is open. */
+export function useOpenTab<Station extends TabbedStation>(station: Station): TabOf<Station> {
   const known = tabsOf(station);
-  const part = useStore(opened, (all) => openIn(station, all));
-  return (known.find(([id]) => id === part) ?? [usual[station] ?? known[0]?.[0]])[0] as PartOf<Station>;
+  const tab = useStore(opened, (all) => openIn(station, all));
+  return (known.find(([id]) => id === tab) ?? [usual[station] ?? known[0]?.[0]])[0] as TabOf<Station>;
 }
