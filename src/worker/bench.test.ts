@@ -150,6 +150,24 @@ describe("a changed document", () => {
     expect(read("neck-turn", "target")).toBeCloseTo(-40, 6);
   });
 
+  test("reversed near a limit that is not as far as the other one, it stays where it stands, and can go no further than before", () => {
+    const { run, command, configure, read } = benchOf();
+    const limits = setTravel("neck-turn", -80, 20);
+    configure(edited(limits));
+    command({ kind: "holdAll" });
+    command({ kind: "target", jointId: "neck-turn", target: -75 });
+    run(2000);
+    const before = read("neck-turn", "setPoint");
+    configure(edited(limits, flipDirection("neck-turn")));
+    run(1000);
+    expect(read("neck-turn", "setPoint")).toBe(before);
+    expect(read("neck-turn", "target")).toBeCloseTo(75, 6);
+    // Where it was at 20° before.
+    command({ kind: "target", jointId: "neck-turn", target: -80 });
+    run(2000);
+    expect(read("neck-turn", "target")).toBeCloseTo(-20, 6);
+  });
+
   test("limits drawn in bring the joint in at its speed limit", () => {
     const { run, command, configure, read } = benchOf();
     command({ kind: "holdAll" });

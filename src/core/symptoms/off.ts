@@ -47,11 +47,7 @@ export const off: Symptom = {
       ...clues,
       maybe(
         "check",
-        `Its horn may sit on another tooth than it did: one of ${card.splineTeeth} is ${figure(360 / card.splineTeeth, 1)}°. A check tells that from a wrong scale.`,
-      ),
-      maybe(
-        "limits",
-        "Is it the same everywhere? Then the joint’s zero is off by that much, and its home can be taken from where it stands.",
+        `Its horn may sit on another tooth than it did: one of ${card.splineTeeth} is ${figure(360 / card.splineTeeth, 1)}°. A check tells that from a wrong scale, and shifts all its angles by one click.`,
       ),
     ];
   },

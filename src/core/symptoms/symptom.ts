@@ -32,6 +32,7 @@ export type CluePlace =
   | "check"
   | "limits"
   | "neutral"
+  | "weight"
   | "chain"
   | "control"
   | "wiring"

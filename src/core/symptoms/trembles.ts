@@ -36,7 +36,7 @@ export const trembles: Symptom = {
         ? []
         : [
             maybe("stops", "Only near an end? Then it presses against its stop."),
-            maybe("limits", "Only where it holds much? Then it is asked for more than it can hold."),
+            maybe("weight", "Only where it holds much? Then it is asked for more than it can hold."),
           ]),
       maybe("wiring", "With several that move? Then the supply dips, or the ground between board and servos is thin."),
     ];

@@ -8,7 +8,7 @@ export const wrongWay: Symptom = {
   clues: ({ project, bench }) => [
     maybe(
       "drive",
-      "Which way counts up is the joint’s own to say: Reverse direction turns that round. The pulses stay, and so does its window.",
+      "Which way counts up is the joint’s own to say: Reverse direction turns that round. It does not move by that: its pulse stays, and its angle reads the other way.",
     ),
     ...leadsTo(project, bench.joint.id).map((lead) =>
       inChain(

@@ -45,7 +45,7 @@ function Asked({ joint, symptomId, onClose }: AskedProps) {
       <h2 className="heading mb-3 flex items-center gap-2 text-lg">
         What is wrong with
         <select
-          className="select select-sm w-auto bg-base-100"
+          className="select select-sm w-auto max-w-72 bg-base-100"
           aria-label="Joint"
           value={joint.id}
           onChange={(event) => select(event.target.value)}
@@ -139,8 +139,13 @@ const ClueList = ({ clues, joint, onClose }: ClueListProps) => (
     {clues.map((clue) => {
       const { words, go, isHere } = placeOfClue(clue, joint.id);
       return (
-        <li key={clue.says} className="grid grid-cols-[minmax(0,1fr)_auto] items-start gap-3 text-sm leading-snug">
-          <span className={`border-l-2 pl-2.5 ${clue.isSo ? "border-warning" : "border-base-300"}`}>{clue.says}</span>
+        <li
+          key={`${clue.leadId ?? clue.place} ${clue.says}`}
+          className="grid grid-cols-[minmax(0,1fr)_auto] items-start gap-3 text-sm leading-snug"
+        >
+          <span className={`border-l-2 pl-2.5 wrap-anywhere ${clue.isSo ? "border-warning" : "border-base-300"}`}>
+            {clue.says}
+          </span>
           <button
             type="button"
             className={`btn btn-xs ${clue.isSo ? "btn-primary" : "btn-outline"}`}

@@ -53,6 +53,7 @@ const places: Readonly<Record<CluePlace, (jointId: string) => Place>> = {
   check: () => tabPlace("calibrate", "check"),
   limits: () => tabPlace("calibrate", "limits"),
   neutral: () => tabPlace("calibrate", "rest"),
+  weight: () => tabPlace("figure", "weight"),
   chain: () => tabPlace("inputs", "chain"),
   control: () => tabPlace("inputs", "control"),
   wiring: () => tabPlace("power", "review"),

@@ -1,5 +1,6 @@
 import {
   byId,
+  flipDirection,
   placeSteps,
   removePose,
   setEncoding,
@@ -23,6 +24,27 @@ test("limits that leave home outside take it along; a home outside the limits is
   expect(refusal(setHome("neck-turn", 90))).toContain("-80° to 80°");
   expect(refusal(setTravel("neck-turn", 5, 5))).toContain("must be below");
   expect(refusal(setTravel("vent-crank", 0, 5))).toContain("spins");
+});
+
+test("a reversed direction leaves limits, home and what must not meet where they are on the machine; twice reversed, all is as before", () => {
+  for (const { id } of demo.joints) {
+    const once = flipDirection(id).apply(demo);
+    const twice = once.ok ? flipDirection(id).apply(once.value) : once;
+    expect(twice).toEqual({ ok: true, value: demo });
+  }
+  const condition = (side: "above" | "below", target: number) => ({
+    id: "apart",
+    while: { jointId: "neck-nod", side, target },
+    stays: { jointId: "beak", side: "below" as const, target: 10 },
+  });
+  const apart = { ...demo, conditions: [condition("above", 5)] } as const;
+  const reversed = flipDirection("neck-nod").apply(apart);
+  expect(reversed.ok && reversed.value.conditions).toEqual([condition("below", -5)]);
+  const lid = flipDirection("left-lid").apply(done(setTravel("left-lid", 0, 40)));
+  expect(lid.ok && byId(lid.value.joints, "left-lid").axis).toMatchObject({
+    travel: { low: -40, high: 0 },
+    homeDeg: -40,
+  });
 });
 
 test("a deleted pose takes its moves with it", () => {

@@ -1,5 +1,5 @@
-import { problem, type Result } from "@core/result";
-import type { AngleAxis } from "../joint";
+import { ok, problem, type Result } from "@core/result";
+import type { AngleAxis, Axis, Side } from "../joint";
 import { byId, type Project } from "../project";
 import { changeItem, type Edit } from "./edit";
 
@@ -57,14 +57,42 @@ export const setSpeedLimit = (jointId: string, speedLimitDegPerS: number | null)
     ),
 });
 
-/** Turns the joint's positive direction round. */
+/** The other way round, without a zero that has a sign. */
+const mirrored = (target: number) => 0 - target;
+
+function flipped(axis: Axis): Axis {
+  const direction = axis.direction === 1 ? -1 : 1;
+  if (axis.kind === "spin") return { ...axis, direction };
+  const { travel, homeDeg } = axis;
+  return {
+    ...axis,
+    direction,
+    travel: { low: mirrored(travel.high), high: mirrored(travel.low) },
+    homeDeg: mirrored(homeDeg),
+  };
+}
+
+/**
+ * Turns the joint's positive direction round. Its limits, its home and what it must not meet stay where they are on the machine, so that their numbers
+ * change sign: kept as they were, they would let it go where nobody has looked.
+ */
 export const flipDirection = (jointId: string): Edit => ({
   name: "Reverse direction",
-  apply: (project) =>
-    changeItem(project, "joints", jointId, (joint) => ({
-      ...joint,
-      axis: { ...joint.axis, direction: joint.axis.direction === 1 ? -1 : 1 },
-    })),
+  apply: (project) => {
+    const sideOf = (side: Side): Side =>
+      side.jointId === jointId
+        ? { ...side, side: side.side === "above" ? "below" : "above", target: mirrored(side.target) }
+        : side;
+    const turned = changeItem(project, "joints", jointId, (joint) => ({ ...joint, axis: flipped(joint.axis) }));
+    const isKeptApart = project.conditions.some((one) => [one.while.jointId, one.stays.jointId].includes(jointId));
+    if (!turned.ok || !isKeptApart) return turned;
+    const conditions = project.conditions.map((one) => ({
+      ...one,
+      while: sideOf(one.while),
+      stays: sideOf(one.stays),
+    }));
+    return ok({ ...turned.value, conditions });
+  },
 });
 
 /** What a spinning joint gets at a spin of 0: its neutral pulse, or no signal at all. */
