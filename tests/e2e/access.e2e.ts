@@ -298,6 +298,54 @@ test("what a mouse reads by resting, the keyboard's focus and a resting finger r
   await page.waitForFunction(() => !document.querySelector("[data-hint]"));
 });
 
+test("at a zoom of 200 % all of the bench is reached by scrolling, and Release all stays in sight", async () => {
+  const bench = () =>
+    page.evaluate(() => [document.documentElement.scrollWidth, document.documentElement.scrollHeight]);
+  for (const size of [
+    { width: 1280, height: 600 },
+    { width: 1024, height: 768 },
+  ]) {
+    await page.setViewport(size);
+    expect(await bench()).toEqual([size.width, size.height]);
+  }
+  await page.setViewport({ width: 640, height: 400 });
+  const [width = 0, height = 0] = await bench();
+  expect(width).toBeGreaterThan(900);
+  expect(height).toBeGreaterThan(500);
+  await page.evaluate(() => scrollTo(9999, 9999));
+  const isSeen = () =>
+    page.$eval("header .btn-error", (button) => {
+      const { left, right, top, bottom } = button.getBoundingClientRect();
+      return left >= 0 && right <= innerWidth && top >= 0 && bottom <= innerHeight;
+    });
+  expect(await isSeen()).toBe(true);
+  await page.evaluate(() => scrollTo(0, 0));
+  await page.setViewport({ width: 1280, height: 800 });
+});
+
+test("in a system's colours for contrast, drawings take them, and what is pressed is told apart", async () => {
+  const session = await page.createCDPSession();
+  const forced = { name: "forced-colors", value: "active" };
+  await session.send("Emulation.setEmulatedMedia", {
+    features: [forced, { name: "prefers-color-scheme", value: "dark" }],
+  });
+  await page.goto(`${inject("baseUrl")}/drive`);
+  await page.waitForSelector("[role=slider] text");
+  const look = await page.evaluate(() => {
+    const colorOf = (what: string, of: "fill" | "backgroundColor" | "color") =>
+      getComputedStyle(document.querySelector(what) as Element)[of];
+    return {
+      scale: colorOf("[role=slider] text.fill-base-content", "fill"),
+      words: colorOf("main h1", "color"),
+      pressed: colorOf("main [aria-pressed=true]", "backgroundColor"),
+      other: colorOf("main [aria-pressed=false]", "backgroundColor"),
+    };
+  });
+  expect(look.scale).toBe(look.words);
+  expect(look.pressed).not.toBe(look.other);
+  await session.send("Emulation.setEmulatedMedia", { features: [] });
+});
+
 test("the rack is walked with the arrow keys, and nothing scrolls sideways at 1024", async () => {
   await page.goto(`${inject("baseUrl")}/drive`);
   await page.waitForSelector("[role=option][aria-selected=true]");

@@ -35,6 +35,7 @@ export {
   type Mirror,
   type Rig,
   type Side,
+  type SpinAxis,
   usualControl,
 } from "./joint";
 export {

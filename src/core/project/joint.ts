@@ -94,6 +94,7 @@ export const conditionSchema = z.strictObject({ id: idSchema, while: sideSchema,
 
 export type Axis = DeepReadonly<z.infer<typeof axisSchema>>;
 export type AngleAxis = Extract<Axis, { kind: "angle" }>;
+export type SpinAxis = Extract<Axis, { kind: "spin" }>;
 export type Joint = DeepReadonly<z.infer<typeof jointSchema>>;
 export type JointControl = DeepReadonly<z.infer<typeof controlSchema>>;
 export type Claimant = z.infer<typeof claimantSchema>;

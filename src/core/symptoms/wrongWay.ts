@@ -1,14 +1,13 @@
 import { leadLabel, leadsTo } from "./known";
-import { hasAngles, inChain, maybe, type Symptom } from "./symptom";
+import { inChain, maybe, type Symptom } from "./symptom";
 
 export const wrongWay: Symptom = {
   says: "It turns the wrong way",
   alike: "reversed backwards inverted mirror direction left right",
-  onlyOf: hasAngles,
   clues: ({ project, bench }) => [
     maybe(
       "drive",
-      "Which way counts up is the joint’s own to say: Reverse direction turns that round. It does not move by that: its pulse stays, and its angle reads the other way.",
+      "Which way counts up is the joint’s own to say: Reverse direction turns that round. It does not move by that: its pulse stays, and reads the other way.",
     ),
     ...leadsTo(project, bench.joint.id).map((lead) =>
       inChain(

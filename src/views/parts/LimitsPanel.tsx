@@ -1,4 +1,15 @@
-import { type AngleAxis, flipDirection, renameJoint, setHome, setSpeedLimit, setTravel } from "@core/project";
+import {
+  type AngleAxis,
+  flipDirection,
+  type Joint,
+  renameJoint,
+  type SpinAxis,
+  setHome,
+  setSpeedLimit,
+  setSpinLimit,
+  setSpinUpS,
+  setTravel,
+} from "@core/project";
 import { ratedSpeedDegPerS } from "@core/servo";
 import { edit, editForField } from "@stores/document";
 import type { JointBench } from "@stores/jointBench";
@@ -9,11 +20,10 @@ import { QuantityField } from "./QuantityField";
 
 /** The joint's own safe range: its limits, home, speed and direction. The gate keeps to them from the next frame on. */
 export function LimitsPanel({ bench }: { readonly bench: JointBench }) {
-  const { joint, card } = bench;
+  const { joint } = bench;
   const { axis } = joint;
-  if (axis.kind !== "angle") return null;
   return (
-    <section className="sheet p-3" aria-label="Limits and home">
+    <section className="sheet p-3" aria-label={axis.kind === "angle" ? "Limits and home" : "Limits of its speed"}>
       <div className="mb-1 flex items-center gap-2">
         <NameField
           label="Name of the joint"
@@ -26,43 +36,68 @@ export function LimitsPanel({ bench }: { readonly bench: JointBench }) {
         </button>
       </div>
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-        <AngleField
-          bench={bench}
-          axis={axis}
-          label="Lower limit"
-          value={axis.travel.low}
-          take={(deg) => setTravel(joint.id, deg, axis.travel.high)}
-        />
-        <AngleField
-          bench={bench}
-          axis={axis}
-          label="Upper limit"
-          value={axis.travel.high}
-          take={(deg) => setTravel(joint.id, axis.travel.low, deg)}
-        />
-        <AngleField
-          bench={bench}
-          axis={axis}
-          label="Home"
-          value={axis.homeDeg}
-          take={(deg) => setHome(joint.id, deg)}
-        />
-        <QuantityField
-          label={`Speed limit (rated ${formatNumber(ratedSpeedDegPerS(card), 0)})`}
-          value={axis.speedLimitDegPerS ?? ratedSpeedDegPerS(card)}
-          unit="°/s"
-          decimals={0}
-          step={10}
-          onCommit={(value) => editForField(setSpeedLimit(joint.id, value))}
-        />
+        {axis.kind === "angle" ? <AngleLimits bench={bench} axis={axis} /> : <SpinLimits joint={joint} axis={axis} />}
       </div>
     </section>
   );
 }
 
+function AngleLimits({ bench, axis }: { readonly bench: JointBench; readonly axis: AngleAxis }) {
+  const { joint, card } = bench;
+  return (
+    <>
+      <AngleField
+        bench={bench}
+        label="Lower limit"
+        value={axis.travel.low}
+        take={(deg) => setTravel(joint.id, deg, axis.travel.high)}
+      />
+      <AngleField
+        bench={bench}
+        label="Upper limit"
+        value={axis.travel.high}
+        take={(deg) => setTravel(joint.id, axis.travel.low, deg)}
+      />
+      <AngleField bench={bench} label="Home" value={axis.homeDeg} take={(deg) => setHome(joint.id, deg)} />
+      <QuantityField
+        label={`Speed limit (rated ${formatNumber(ratedSpeedDegPerS(card), 0)})`}
+        value={axis.speedLimitDegPerS ?? ratedSpeedDegPerS(card)}
+        unit="°/s"
+        decimals={0}
+        step={10}
+        onCommit={(value) => editForField(setSpeedLimit(joint.id, value))}
+      />
+    </>
+  );
+}
+
+/** A continuous servo: how fast it may turn at most, and how gently it gets there. */
+function SpinLimits({ joint, axis }: { readonly joint: Joint; readonly axis: SpinAxis }) {
+  return (
+    <>
+      <QuantityField
+        label="Fastest, of full speed"
+        value={axis.limit * 100}
+        unit="%"
+        decimals={0}
+        step={5}
+        onCommit={(percent) => editForField(setSpinLimit(joint.id, percent / 100))}
+      />
+      <QuantityField
+        label="To full speed in"
+        value={axis.rampPerS === null ? 0 : 1 / axis.rampPerS}
+        unit="s"
+        units={{ s: 1, ms: 0.001 }}
+        decimals={2}
+        step={0.1}
+        onCommit={(seconds) => editForField(setSpinUpS(joint.id, seconds))}
+      />
+    </>
+  );
+}
+
 interface AngleFieldProps {
   readonly bench: JointBench;
-  readonly axis: AngleAxis;
   readonly label: string;
   readonly value: number;
   readonly take: (deg: number) => Parameters<typeof edit>[0];

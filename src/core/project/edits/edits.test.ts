@@ -1,5 +1,6 @@
 import {
   byId,
+  type Edit,
   flipDirection,
   placeSteps,
   removePose,
@@ -7,6 +8,8 @@ import {
   setFrameGroups,
   setFrameHz,
   setHome,
+  setSpinLimit,
+  setSpinUpS,
   setTravel,
 } from "@core/project";
 import { expect, test } from "vitest";
@@ -45,6 +48,18 @@ test("a reversed direction leaves limits, home and what must not meet where they
     travel: { low: -40, high: 0 },
     homeDeg: -40,
   });
+});
+
+test("how fast a continuous servo may turn, and how gently it starts, is set within what can be; angles have none of it", () => {
+  const axisOf = (edit: Edit) => byId(done(edit).joints, "vent-crank").axis;
+  expect(axisOf(setSpinLimit("vent-crank", 0.4))).toMatchObject({ limit: 0.4 });
+  expect(axisOf(setSpinUpS("vent-crank", 0.5))).toMatchObject({ rampPerS: 2 });
+  expect(axisOf(setSpinUpS("vent-crank", 0))).toMatchObject({ rampPerS: null });
+  for (const limit of [0, -0.5, 1.01, Number.NaN])
+    expect(refusal(setSpinLimit("vent-crank", limit))).toContain("100 %");
+  for (const seconds of [-1, 0.001, 61, Number.NaN])
+    expect(refusal(setSpinUpS("vent-crank", seconds))).toContain("60 s");
+  expect(refusal(setSpinLimit("neck-turn", 0.5))).toContain("has angles");
 });
 
 test("a deleted pose takes its moves with it", () => {

@@ -1,5 +1,5 @@
 import { ok, problem, type Result } from "@core/result";
-import type { AngleAxis, Axis, Side } from "../joint";
+import type { AngleAxis, Axis, Side, SpinAxis } from "../joint";
 import { byId, type Project } from "../project";
 import { changeItem, type Edit } from "./edit";
 
@@ -93,6 +93,32 @@ export const flipDirection = (jointId: string): Edit => ({
     }));
     return ok({ ...turned.value, conditions });
   },
+});
+
+function changeSpinAxis(project: Project, jointId: string, change: Partial<SpinAxis>): Result<Project> {
+  const { label, axis } = byId(project.joints, jointId);
+  if (axis.kind !== "spin") return problem(`${label} has angles; it does not turn on.`);
+  return changeItem(project, "joints", jointId, (joint) => ({ ...joint, axis: { ...axis, ...change } }));
+}
+
+/** Sets the largest share of full speed that may be asked for, either way: more than 0, at most 1. */
+export const setSpinLimit = (jointId: string, limit: number): Edit => ({
+  name: "Set the fastest spin",
+  mergeKey: `spin:${jointId}`,
+  apply: (project) =>
+    limit > 0 && limit <= 1
+      ? changeSpinAxis(project, jointId, { limit })
+      : problem("It is more than 0 % of full speed, and at most 100 %."),
+});
+
+/** Sets in how many seconds a spinning joint may go from rest to full speed; 0 leaves it to the servo. */
+export const setSpinUpS = (jointId: string, seconds: number): Edit => ({
+  name: "Set how gently it starts",
+  mergeKey: `spinUp:${jointId}`,
+  apply: (project) =>
+    seconds === 0 || (seconds >= 0.01 && seconds <= 60)
+      ? changeSpinAxis(project, jointId, { rampPerS: seconds === 0 ? null : 1 / seconds })
+      : problem("From 0.01 s to 60 s; 0 s leaves it to the servo."),
 });
 
 /** What a spinning joint gets at a spin of 0: its neutral pulse, or no signal at all. */
