@@ -74,8 +74,8 @@ function SelectedDial({ joint }: { readonly joint: Joint }) {
   return (
     <section className="flex min-h-0 flex-col" aria-label={joint.label}>
       <div className="flex items-center justify-center gap-3">
-        <h2 className="heading text-lg">{joint.label}</h2>
-        <WrongButton className="btn-xs font-normal" />
+        <h2 className="heading min-w-0 truncate text-lg">{joint.label}</h2>
+        <WrongButton className="btn-xs shrink-0 font-normal" />
       </div>
       <DialPanel bench={bench} className="grow" />
     </section>

@@ -15,7 +15,7 @@ export function JointHead({ bench: { joint, card, board }, title, children }: Jo
   const made = calibrationInForce(card);
   return (
     <header className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-1">
-      <h1 className="text-[1.45rem] leading-none font-bold tracking-tight">
+      <h1 className="min-w-0 text-[1.45rem] leading-none font-bold tracking-tight wrap-anywhere">
         {joint.label} <span className="font-normal opacity-75">{title}</span>
       </h1>
       <p className="caption">
