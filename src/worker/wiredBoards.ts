@@ -15,6 +15,8 @@ interface WiredBoard {
   wasLive: boolean;
   /** How often the board had been met when that was looked at last. */
   timesMet: number;
+  /** Of its link: made once, and not each tick. */
+  readonly isOnItsWay: (channel: number) => boolean;
 }
 
 /** Who hears in sentences what goes wrong with a board. */
@@ -66,7 +68,8 @@ export class WiredBoards {
       return { ...old, output };
     }
     if (old) this.#apart(board.id, () => old.link.close(lastMs));
-    return { link: this.#links.make(board, project), output, wiring, wasLive: false, timesMet: 0 };
+    const link = this.#links.make(board, project);
+    return { link, output, wiring, wasLive: false, timesMet: 0, isOnItsWay: (channel) => link.isOnItsWay(channel) };
   }
 
   /** Before a command: a link that was made just now is greeted before anything is asked of its joints; and what it said since the last tick counts. */
@@ -204,7 +207,7 @@ export class WiredBoards {
       // Whether it has let go already, or will in a moment: its joints are limp here as well.
       this.#engine.linkLost(boardId, board.silence.action === "release");
     } else if (!wired.wasLive && isLive) this.#engine.linkBack(boardId, wasLimp, heard);
-    else if (isLive && heard) this.#engine.linkWaits(boardId, isWaiting, heard);
+    else if (isLive && heard) this.#engine.linkWaits(boardId, isWaiting, heard, wired.isOnItsWay);
     wired.wasLive = isLive;
   }
 }

@@ -74,7 +74,8 @@ const isInterrupted = async (page: Page) => (await statusOf(page)).includes("int
 /** Holds a servo again whose search was interrupted: the button says so. */
 const goOn = (page: Page): Promise<void> =>
   insist(
-    () => page.click("main section .btn-primary"),
+    // The words may have changed in the meantime, and the button with them.
+    () => page.click("main section .btn-primary").catch(() => {}),
     async () => !(await isInterrupted(page)),
     1000,
   );

@@ -140,6 +140,27 @@ test("while its board says nothing a joint waits; then it goes on softly from th
   expect(at.read("target")).toBeCloseTo(60, 6);
 });
 
+test("held while its board says nothing, a joint is not let go by a word from before that; by one that passes it over it is", () => {
+  const at = engineOf();
+  at.run(100);
+  const none = new Float64Array(12).fill(Number.NaN);
+  const hold = () => at.give({ kind: "hold", jointId: "neck-turn" });
+  at.give({ kind: "releaseAll" });
+  at.run(100);
+  at.engine.linkWaits("fern", true, none);
+  hold();
+  // Before its first frame has left, and after.
+  at.engine.linkWaits("fern", false, none, () => false);
+  expect(at.read("isHeld")).toBe(1);
+  at.run(60);
+  at.engine.linkWaits("fern", true, none);
+  at.engine.linkWaits("fern", false, none, (channel) => channel === 0);
+  expect(at.read("isHeld")).toBe(1);
+  at.engine.linkWaits("fern", true, none);
+  at.engine.linkWaits("fern", false, none, () => false);
+  expect(at.read("isHeld")).toBe(0);
+});
+
 test("what was turned while its board was lost moves nothing when it is back: who had it takes it anew", () => {
   const at = engineOf();
   at.turn("one", 0);

@@ -16,6 +16,8 @@ import { head, owner, setJoint, setLead, setSource } from "./snapshot";
 const longestStepMs = 50;
 const defaultTickMs = 20;
 
+const never = () => false;
+
 /**
  * The heart of the bench: commands in, frames out, one step at a time.
  * It owns no clock, no link and no storage; `tick(nowMs)` is handed the time, so the same commands at the same times
@@ -243,20 +245,25 @@ export class Engine {
     if (!output?.isSilent) return;
     output.isSilent = false;
     output.isWaiting = false;
-    if (heard && !isLimp) this.#row.standAsHeard(output, heard);
+    if (heard && !isLimp) this.#row.standAsHeard(output, heard, never);
     this.#row.happenOn(output, isLimp ? "release" : "back");
   }
 
   /**
    * A board has not said for some frames that it took what was sent: what its joints are asked for waits with it. When it speaks again, they go on softly
-   * from the numbers that it holds.
+   * from the numbers that it holds. Of a channel whose number is on its way (`isOnItsWay`) it cannot have said so yet.
    */
-  linkWaits(boardId: string, isWaiting: boolean, heard: ArrayLike<number>): void {
+  linkWaits(
+    boardId: string,
+    isWaiting: boolean,
+    heard: ArrayLike<number>,
+    isOnItsWay: (channel: number) => boolean = never,
+  ): void {
     const output = this.#row.outputOf(boardId);
     if (!output || output.isWaiting === isWaiting) return;
     output.isWaiting = isWaiting;
     if (isWaiting) return;
-    this.#row.standAsHeard(output, heard);
+    this.#row.standAsHeard(output, heard, isOnItsWay);
     this.#row.happenOn(output, "heard");
   }
 

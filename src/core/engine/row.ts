@@ -119,14 +119,19 @@ export class Row {
     if (!this.joints[index]?.output.isSilent) this.happen(index, "hold");
   }
 
-  /** Held joints of a board go on from the numbers that it says it holds, by channel; what it holds none of is released. */
-  standAsHeard(output: BoardOutput, heard: ArrayLike<number>): void {
+  /**
+   * Held joints of a board go on from the numbers that it says it holds, by channel; what it holds none of is released. Not so one whose first number
+   * is still to be sent, or on its way: the board speaks of a time before that.
+   */
+  standAsHeard(output: BoardOutput, heard: ArrayLike<number>, isOnItsWay: (channel: number) => boolean): void {
     for (const [index, live] of this.joints.entries()) {
+      const { channel } = live.joint;
       if (live.output !== output || !live.hands.isHeld) continue;
-      const count = heard[live.joint.channel] as number;
+      const count = heard[channel] as number;
       // A continuous servo at rest has no signal though it is held.
       if (!Number.isNaN(count)) standAt(live, count);
-      else if (!live.isLimpAtRest) this.happen(index, "release");
+      else if (!live.isLimpAtRest && !Number.isNaN(output.counts[live.slot]) && !isOnItsWay(channel))
+        this.happen(index, "release");
     }
   }
 

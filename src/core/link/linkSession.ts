@@ -120,6 +120,11 @@ export class LinkSession {
     return this.#framesUnheard >= framesUntilWaiting;
   }
 
+  /** Whether a frame that gives this channel a signal is on its way: what the board last said of it is older than that. */
+  isOnItsWay(channel: number): boolean {
+    return this.#sent.some(({ sequence, counts }) => sequence !== 0 && !Number.isNaN(counts[channel]));
+  }
+
   /** What the board may be putting out: the frame it last took, and those on their way, by channel. Valid until the next frame is sent or heard of. */
   get mayStand(): { readonly heard: Float64Array; readonly lowest: Float64Array; readonly highest: Float64Array } {
     this.#lowest.set(this.heard);

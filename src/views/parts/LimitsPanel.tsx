@@ -14,6 +14,7 @@ import { ratedSpeedDegPerS } from "@core/servo";
 import { edit, editForField } from "@stores/document";
 import type { JointBench } from "@stores/jointBench";
 import { liveJoint } from "@stores/live";
+import { notify } from "@stores/notices";
 import { formatNumber } from "./format";
 import { NameField } from "./NameField";
 import { QuantityField } from "./QuantityField";
@@ -31,7 +32,7 @@ export function LimitsPanel({ bench }: { readonly bench: JointBench }) {
           onCommit={(name) => edit(renameJoint(joint.id, name))}
           className="heading min-w-0 grow"
         />
-        <button type="button" className="btn btn-xs btn-outline shrink-0" onClick={() => edit(flipDirection(joint.id))}>
+        <button type="button" className="btn btn-xs btn-outline shrink-0" onClick={() => reverse(joint)}>
           Reverse direction
         </button>
       </div>
@@ -40,6 +41,13 @@ export function LimitsPanel({ bench }: { readonly bench: JointBench }) {
       </div>
     </section>
   );
+}
+
+function reverse({ id, axis }: Joint): void {
+  if (!edit(flipDirection(id))) return;
+  const what =
+    axis.kind === "angle" ? "Its limits and its home stay where they are on the machine" : "It turns on as it does";
+  notify(`${what}. Poses, routines and leads keep their numbers, and so turn it the other way from now on.`);
 }
 
 function AngleLimits({ bench, axis }: { readonly bench: JointBench; readonly axis: AngleAxis }) {

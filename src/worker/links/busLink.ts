@@ -36,6 +36,7 @@ export class BusLink implements Link {
   readonly timesMet = 0;
   readonly isWaiting = false;
   readonly heard = null;
+  readonly isOnItsWay = () => false;
   readonly strangeWords = null;
   readonly said = [];
   readonly greeting = null;

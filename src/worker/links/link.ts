@@ -18,6 +18,8 @@ export interface Link {
   readonly isWaiting: boolean;
   /** What each channel puts out by what it last said; null where it does not say. */
   readonly heard: Float64Array | null;
+  /** Whether a frame that gives a channel a signal is on its way, so that `heard` is older than that. */
+  isOnItsWay(channel: number): boolean;
   /** What it last read of its servos, by channel; NaN for what cannot be read. */
   readonly positions: Float64Array;
   readonly currentsMa: Float64Array;

@@ -60,6 +60,10 @@ export class PulseLink implements Link {
     return this.#session.heard;
   }
 
+  isOnItsWay(channel: number): boolean {
+    return this.#session.isOnItsWay(channel);
+  }
+
   get positions(): Float64Array {
     return this.#session.positions;
   }
