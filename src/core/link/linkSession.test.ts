@@ -47,6 +47,23 @@ test("a frame names only the channels that have a signal", () => {
   expect(sent.at(-1)).toBe("S 3 0:307 5:409");
 });
 
+test("a number is on its way until the board says that it took its frame, or that it did not; an older word leaves it there", () => {
+  session.tick(0);
+  answer(greeting, 1);
+  answer("A 2 0", 2);
+  session.sendFrame([0], [Number.NaN], 20);
+  session.sendFrame([0], [307], 40);
+  expect([0, 1].map((channel) => session.isOnItsWay(channel))).toEqual([true, false]);
+  answer("A 3 3", 90);
+  expect(session.heard[0]).toBeNaN();
+  expect(session.isOnItsWay(0)).toBe(true);
+  answer("A 4 4", 91);
+  expect([session.heard[0], session.isOnItsWay(0)]).toEqual([307, false]);
+  session.sendFrame([0], [308], 100);
+  answer("E 5 range", 101);
+  expect(session.isOnItsWay(0)).toBe(false);
+});
+
 test("no frame goes to a board that has not answered, but a release always goes", () => {
   session.sendFrame([0], [307], 0);
   expect(sent).toEqual([]);
